@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+source "https://rubygems.org"
+
+# The core
+gem "addressable", "~> 2.8"
+gem "async-http", "~> 0.88"
+gem "ferrum", "~> 0.17"
+gem "json_schemer", "~> 2.4"
+gem "nokogiri", "~> 1.18"
+gem "public_suffix", "~> 6.0"
+gem "zeitwerk", "~> 2.6"
+
+# The application and the command line
+gem "activerecord", "~> 7.2"
+gem "delayed_job_active_record", "~> 4.1"
+gem "puma", "~> 6.5"
+gem "rack-protection", "~> 4.2"
+gem "rackup", "~> 2.2"
+gem "sinatra", "~> 4.2"
+gem "sqlite3", "~> 2.0"
+gem "thor", "~> 1.3"
+
+group :development do
+  gem "capybara", "~> 3.40"
+  gem "cuprite", "~> 0.17"
+  gem "rack-test", "~> 2.1"
+  gem "rspec", "~> 3.13"
+  gem "standard", "~> 1.45"
+end

@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+require "zeitwerk"
+
+# The core of Orvant: the rules of the job and their computation. It takes values and returns values; it knows no database, no
+# web server and no screen.
+#
+# In the order of the job, each name using only those before it:
+#
+#   Address     anatomy of an address: raw, ordered pairs, normal form
+#   Convention  naming rules, vocabularies, channel rules
+#   Inventory   readers of links: CSV -> sightings
+#   Net         the one door to the network, and its guard
+#   Trail       hops and fates of a link
+#   Page        what a landing page's markup says
+#   Signal      how tags are recognised, and what they sent
+#   Browser     sealed Chromium
+#   Rehearsal   a scripted visit with expectations
+#   Traffic     session rows, channels, causes, forecast
+#   Fix         findings and causes with one root
+#   Export      tables out
+#
+# Checks, one class in one file each, stand in Checks by family (param, trail, tag, journey, traffic).
+module Orvant
+  # @return [Zeitwerk::Loader] the loader of the core alone
+  def self.loader
+    @loader ||= Zeitwerk::Loader.for_gem.tap do |loader|
+      loader.inflector.inflect("csv" => "CSV", "csv_table" => "CSVTable")
+    end
+  end
+  loader.setup
+end

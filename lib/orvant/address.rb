@@ -1,0 +1,96 @@
+# frozen_string_literal: true
+
+module Orvant
+  # One web address, kept to the byte as it was seen, with its parts by RFC 3986 and its query as ordered pairs.
+  #
+  #   address = Orvant::Address.parse("http://www.skerryline.example/day-pass?utm_source=island-letter")
+  #   address.pairs.first.name # => "utm_source"
+  class Address
+    # The appendix B expression of RFC 3986, which splits any text.
+    PARTS = %r{\A(?:([^:/?#]+):)?(?://([^/?#]*))?([^?#]*)(?:\?([^#]*))?(?:#(.*))?\z}m
+    # Longer addresses are refused: servers commonly stop at 8 kB.
+    MAX_LENGTH = 8_192
+    SCHEMES = %w[http https].freeze
+
+    attr_reader :raw, :scheme, :authority, :path, :query, :fragment
+
+    # @param text [String] an absolute http or https address; white space around it is not part of it
+    # @return [Address]
+    # @raise [Error::UnusableAddress] with a sentence that says why
+    def self.parse(text)
+      raw = text.to_s.strip
+      reason = Unusable.reason(raw)
+      raise Error::UnusableAddress, reason if reason
+
+      new(raw)
+    end
+
+    # @param raw [String] text that is kept as it is; nothing is judged here
+    def initialize(raw)
+      @raw = raw.frozen? ? raw : raw.dup.freeze
+      @scheme, @authority, @path, @query, @fragment = PARTS.match(@raw)&.captures
+    end
+
+    # @return [String] the host in lower case, without user part and port; "" where there is none
+    def host
+      @host ||= authority.to_s.sub(/\A.*@/m, "").sub(/:\d*\z/, "").downcase
+    end
+
+    # @return [Integer] the port, 80 or 443 where none is written
+    def port
+      written = authority.to_s[/:(\d+)\z/, 1]
+      written ? written.to_i : ((scheme.to_s.downcase == "https") ? 443 : 80)
+    end
+
+    # @return [Array<Pair>] the query's parameters in their order, as written
+    def pairs
+      @pairs ||= Pair.split(query)
+    end
+
+    # @param name [String] a decoded parameter name, letter case exact
+    # @return [Array<Pair>] every occurrence
+    def occurrences(name)
+      pairs.select { |pair| pair.name == name }
+    end
+
+    # @return [String] host and path: the page, whatever its parameters
+    def page
+      "#{host}#{path.empty? ? "/" : path}"
+    end
+
+    # @return [String] the form in which two addresses are one link: RFC 3986, 6.2.2 and 6.2.3
+    def normal_form
+      @normal_form ||= NormalForm.of(self)
+    end
+
+    # @param edits [Hash{Pair => String, nil}] new decoded value of a pair, nil to remove it
+    # @param added [Array<Array(String, String)>] names and decoded values to append
+    # @return [Address] with only the named pairs changed: the order and the bytes of all others stay
+    def with(edits: {}, added: [])
+      kept = pairs.reject { |pair| edits.key?(pair) && edits[pair].nil? }
+      written = kept.map { |pair| edits.key?(pair) ? pair.write(edits[pair]) : pair.raw }
+      written += added.map { |name, value| "#{Pair.encode(name)}=#{Pair.encode(value)}" }
+      self.class.new(join(written))
+    end
+
+    # @return [Address] the same page without query and fragment
+    def bare
+      self.class.new("#{scheme}://#{authority}#{path}")
+    end
+
+    def to_s = raw
+
+    def ==(other) = other.is_a?(Address) && other.raw == raw
+    alias_method :eql?, :==
+
+    def hash = raw.hash
+
+    private
+
+    def join(written)
+      text = "#{scheme}://#{authority}#{path}"
+      text += "?#{written.join("&")}" if written.any?
+      fragment ? "#{text}##{fragment}" : text
+    end
+  end
+end

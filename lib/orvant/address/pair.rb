@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Address
+    # One parameter of a query: as written, and decoded as `application/x-www-form-urlencoded` (WHATWG URL, 5.1) on demand.
+    class Pair
+      ESCAPE = /%([0-9A-Fa-f]{2})/
+      KEPT = /[^A-Za-z0-9\-._~]/n
+
+      attr_reader :raw
+
+      class << self
+        # @param query [String, nil] the raw query, without its question mark
+        # @return [Array<Pair>] in order; empty stretches between two `&` are no pair
+        def split(query)
+          query.to_s.split("&").reject(&:empty?).map { |part| new(part) }
+        end
+
+        # @param text [String] as written in a query
+        # @return [String] decoded, in UTF-8; bytes that are not UTF-8 become U+FFFD
+        def decode(text)
+          return text unless text.include?("%") || text.include?("+")
+
+          text.b.tr("+", " ").gsub(ESCAPE) { $1.hex.chr }.force_encoding(Encoding::UTF_8).scrub
+        end
+
+        # @param text [String] decoded
+        # @return [String] with everything but RFC 3986's unreserved characters percent-encoded
+        def encode(text)
+          text.b.gsub(KEPT) { |byte| format("%%%02X", byte.ord) }.force_encoding(Encoding::UTF_8)
+        end
+      end
+
+      # @param raw [String] `name`, `name=` or `name=value` as written
+      def initialize(raw)
+        @raw = raw
+        @raw_name, @equals, @raw_value = raw.partition("=")
+      end
+
+      # @return [String] the decoded name
+      def name = @name ||= self.class.decode(@raw_name)
+
+      # @return [String] the decoded value, "" where there is none
+      def value = @value ||= self.class.decode(@raw_value)
+
+      # @return [String] the value as written
+      attr_reader :raw_value
+
+      # @param value [String] decoded
+      # @return [String] the pair as written, with another value
+      def write(value) = "#{@raw_name}=#{self.class.encode(value)}"
+    end
+  end
+end

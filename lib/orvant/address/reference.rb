@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+require "addressable/idna"
+
+module Orvant
+  class Address
+    # Resolves what a server or page writes as a target the way browsers do (WHATWG URL, 4.4 basic parser, for http and https):
+    # blanks and control characters are stripped, backslashes are slashes, raw characters are escaped, hosts become lower case ASCII.
+    module Reference
+      # Characters that browsers escape in a path, beyond those outside ASCII (WHATWG URL, 1.3).
+      PATH_ESCAPED = /[\x00-\x20"#<>?`{}\x7f-\xff]/n
+      QUERY_ESCAPED = /[\x00-\x20"#<>'\x7f-\xff]/n
+      FRAGMENT_ESCAPED = /[\x00-\x20"<>`\x7f-\xff]/n
+
+      class << self
+        # @param reference [String] a Location header, `href` or address, as written
+        # @param base [Address, nil] the address it stands on
+        # @return [Address] absolute, in the form in which a browser requests and shows it; the base's fragment is inherited where
+        #   the reference has none (RFC 9110, 10.2.2)
+        # @raise [Error::UnusableAddress] where no http or https address results
+        def resolve(reference, base = nil)
+          text = clean(reference)
+          scheme, authority, path, query, fragment = PARTS.match(slashes(text, base)).captures
+          if scheme && !SCHEMES.include?(scheme.downcase)
+            raise Error::UnusableAddress, "The target “#{text.scrub[0, 80]}” is no web address (http or https)."
+          end
+
+          parts = merge([scheme, authority, path, query], base)
+          build(*parts, fragment || base&.fragment)
+        end
+
+        private
+
+        def clean(reference)
+          text = reference.to_s.dup.force_encoding(Encoding::UTF_8)
+          text = text.b unless text.valid_encoding?
+          text.gsub(/\A[\x00-\x20]+|[\x00-\x20]+\z|[\t\r\n]/, "")
+        end
+
+        # Browsers read backslashes as slashes up to the query, and any number of slashes after a web scheme as two.
+        def slashes(text, base)
+          head = text[/\A[^?#]*/]
+          tail = text[head.length..]
+          head = head.tr("\\", "/") if head.match?(%r{\Ahttps?:}i) || (base && !head.match?(/\A[a-z][a-z0-9+.-]*:/i))
+          head = head.sub(%r{\A(https?:)/*}i, '\1//') if head.match?(%r{\Ahttps?:}i)
+          head = head.sub(%r{\A/{3,}}, "//") if base
+          head + tail
+        end
+
+        def merge((scheme, authority, path, query), base)
+          return [scheme, authority, path, query] if scheme
+          raise Error::UnusableAddress, "The address does not begin with http:// or https://." unless base
+          return [base.scheme, authority, path, query] if authority
+          return [base.scheme, base.authority, base.path, query || base.query] if path.empty?
+
+          path = base.path[%r{\A.*/}m].to_s.then { |folder| "#{folder.empty? ? "/" : folder}#{path}" } unless path.start_with?("/")
+          [base.scheme, base.authority, path, query]
+        end
+
+        def build(scheme, authority, path, query, fragment)
+          raise Error::UnusableAddress, "The target names no host." if authority.to_s.empty?
+
+          text = +"#{scheme.downcase}://#{ascii_authority(scheme, authority)}#{NormalForm.remove_dots(escape(path, PATH_ESCAPED))}"
+          text << "?" << escape(query, QUERY_ESCAPED) if query
+          text << "#" << escape(fragment, FRAGMENT_ESCAPED) if fragment
+          Address.parse(text)
+        end
+
+        def ascii_authority(scheme, authority)
+          user, host, port = authority.match(/\A(.*@)?(.*?)(:\d*)?\z/m).captures
+          host = Addressable::IDNA.to_ascii(Pair.decode(host.gsub("+", "%2B")).unicode_normalize(:nfkc).downcase)
+          port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
+          "#{user}#{host}#{port}"
+        rescue ArgumentError, Addressable::IDNA::PunycodeBadInput
+          raise Error::UnusableAddress, "The host “#{authority.scrub[0, 80]}” cannot be the name of a server."
+        end
+
+        def escape(text, pattern)
+          text.b.gsub(pattern) { |byte| format("%%%02X", byte.ord) }.force_encoding(Encoding::UTF_8)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Address
+    # Says in a sentence why a text cannot be a link, before anything is done with it.
+    module Unusable
+      HOST = /\A(?:\[[0-9a-f:.]+\]|[^\s\[\]<>"`{}|\\^%]+)\z/i
+
+      class << self
+        # @param text [String] stripped
+        # @return [String, nil] the reason; nil for a usable address
+        def reason(text)
+          return "The address is empty." if text.empty?
+          return "The address is #{text.length} characters long; #{MAX_LENGTH} are the most that can be followed." if text.length > MAX_LENGTH
+          return "The address is not readable text (UTF-8)." unless text.valid_encoding?
+          return "The address holds a line break or another control character." if text.match?(/[[:cntrl:]]/)
+
+          parts_reason(Address.new(text))
+        end
+
+        private
+
+        def parts_reason(address)
+          return "The address does not begin with http:// or https://." unless SCHEMES.include?(address.scheme.to_s.downcase) && address.authority
+          return "The address names no host." if address.host.empty?
+          return "The host “#{address.host[0, 80]}” cannot be the name of a server." unless HOST.match?(address.host)
+
+          "The port is not between 1 and 65535." unless address.port.between?(1, 65_535)
+        end
+      end
+    end
+  end
+end

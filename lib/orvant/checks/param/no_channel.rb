@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Param
+      # Finds links whose source and medium, each sound by itself, reach no channel.
+      class NoChannel < Check
+        describes "param/no-channel", weight: "skews",
+          why: "Where no channel rule takes a source and medium, the visits stand under “unassigned”.",
+          fails: "utm_source=island-letter&utm_medium=sponsorship", passes: "utm_source=island-letter&utm_medium=email"
+
+        def findings
+          return [] unless judgeable?
+
+          answer = subject.channel(subject.as_written)
+          answer.unassigned? ? [report(answer)] : []
+        end
+
+        private
+
+        def judgeable?
+          mediums = subject.readings_of("medium")
+          mediums.any? && (mediums + subject.readings_of("source")).all?(&:sound?)
+        end
+
+        def report(answer)
+          medium = subject.readings_of("medium").first
+          finding("No channel rule takes source “#{subject.as_written["source"]}” with medium “#{medium.value}”, so these visits are unassigned; #{answer.nearest || "no rule comes near"}.",
+            parameter: medium.pair.name, place: {"role" => "medium", "pair" => subject.address.pairs.index(medium.pair)},
+            evidence: (subject.readings_of("source") + [medium]).map { |reading| reading.pair.raw },
+            root: "param/no-channel #{subject.as_written["source"]} / #{medium.value}")
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,55 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Convention
+    # Ordered rules that give a visit its channel. The first rule whose every condition holds wins; letter case counts, as it does
+    # in most reports.
+    class ChannelRules
+      UNASSIGNED = "Unassigned"
+      DIRECT = "Direct"
+
+      # The answer for one visit: the channel, the number of the rule that matched (from 1, nil if none), that rule in words, and the
+      # nearest rule that did not match with the condition that failed.
+      Answer = Struct.new(:channel, :rule, :because, :nearest, keyword_init: true) do
+        def unassigned? = channel == UNASSIGNED
+
+        def direct? = channel == DIRECT
+      end
+
+      attr_reader :rules
+
+      # @param documents [Array<Hash>] the convention's channels, in order
+      def initialize(documents)
+        @rules = documents.map.with_index(1) { |document, number| ChannelRule.new(document, number) }
+        @answers = {}
+      end
+
+      # @param visit [Hash{String => String}] source, medium, campaign, content, term, referrer (a host), landing; absent is empty
+      # @return [Answer]
+      def classify(visit)
+        @answers.clear if @answers.size > 20_000
+        @answers[visit] ||= answer(visit)
+      end
+
+      # @param channel [String]
+      # @return [Boolean]
+      def paid?(channel) = rules.any? { |rule| rule.channel == channel && rule.paid? }
+
+      private
+
+      def answer(visit)
+        matched = rules.find { |rule| rule.match?(visit) }
+        return Answer.new(channel: matched.channel, rule: matched.number, because: matched.to_s, nearest: nearest(visit, matched)) if matched
+
+        Answer.new(channel: UNASSIGNED, rule: nil, because: "no rule matches", nearest: nearest(visit, nil))
+      end
+
+      def nearest(visit, matched)
+        rule = (rules - [matched]).max_by { |other| other.closeness(visit) }
+        return unless rule&.closeness(visit)&.positive?
+
+        "rule #{rule.number} (#{rule.channel}) fails at: #{rule.failing(visit)}"
+      end
+    end
+  end
+end

@@ -1,0 +1,19 @@
+# frozen_string_literal: true
+
+module Orvant
+  # One thing a check found on one subject.
+  #
+  # code: the check's code, `param/case` · weight: `breaks`, `skews` or `untidy` · parameter: the carrier concerned, or nil ·
+  # place: where in the subject (`{"hop" => 2}`, `{"role" => "medium", "occurrence" => 0}`) · message: one plain sentence: what is
+  # wrong and what it does to the numbers · evidence: raw text as seen, a list of lines · correction: the corrected value or nil ·
+  # corrected_address: an address that passes the whole family, or nil · root: what findings with one root share.
+  Finding = Struct.new(:code, :weight, :parameter, :place, :message, :evidence, :correction, :corrected_address, :root, keyword_init: true) do
+    # @return [Hash{String => Object}] for JSON; the root is for grouping and stays inside
+    def to_h
+      members.reject { |name| name == :root }.to_h { |name| [name.to_s, self[name]] }
+    end
+  end
+
+  # The weights of findings, the heaviest first.
+  WEIGHTS = %w[breaks skews untidy].freeze
+end
