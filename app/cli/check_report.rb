@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+require "json"
+
+# A judged list of links, in the three forms of `bin/orvant check`.
+class CheckReport
+  COLUMNS = %w[line address code weight parameter message evidence correction corrected_address].freeze
+
+  # @param list [Orvant::Inventory::LinkList]
+  # @param convention [Orvant::Convention]
+  def initialize(list, convention)
+    @list = list
+    @judged = list.sightings.map { |sighting| [sighting, Orvant::Checks::Param.judge(sighting.address, convention, kind: sighting.kind)] }
+  end
+
+  # @return [Boolean] whether nothing breaks or skews
+  def sound? = findings.none? { |finding| %w[breaks skews].include?(finding.weight) }
+
+  # @return [Array<String>] sentences on rows that were not judged, and on the file
+  def remarks
+    @list.notes + @list.rejected.map { |row| "line #{row.line} was not judged: #{row.reason}" }
+  end
+
+  # @return [Array<String>] one object a row
+  def json
+    @judged.map { |sighting, findings| JSON.generate("address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map(&:to_h)) }
+  end
+
+  # @return [String] one row a finding; formulas are neutralised
+  def csv
+    rows = @judged.flat_map do |sighting, findings|
+      findings.map { |finding| [sighting.line, sighting.address.raw, *finding.to_h.merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2))] }
+    end
+    Orvant::Export::CSVTable.write(COLUMNS, rows)
+  end
+
+  # @return [Array<String>]
+  def text
+    lines = @judged.reject { |_, findings| findings.empty? }.flat_map do |sighting, findings|
+      ["line #{sighting.line}  #{sighting.address}"] + findings.flat_map { |finding| finding_text(finding) }
+    end
+    lines + ["#{@judged.size} links judged: #{@judged.count { |_, found| found.empty? }} clean, #{Orvant::WEIGHTS.map { |weight| "#{findings.count { |one| one.weight == weight }} #{weight}" }.join(", ")}."]
+  end
+
+  private
+
+  def findings = @findings ||= @judged.flat_map(&:last)
+
+  def finding_text(finding)
+    ["  #{finding.weight.ljust(6)} #{finding.code}  #{finding.message}", finding.corrected_address && "         write: #{finding.corrected_address}"].compact
+  end
+end

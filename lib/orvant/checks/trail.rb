@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    # The family on the hops of a link.
+    module Trail
+      class << self
+        # @param trail [Orvant::Trail]
+        # @param convention [Convention]
+        # @param follow [#call, nil] address text => Orvant::Trail; without it no corrected address is offered, since none can be proven
+        # @return [Array<Finding>]
+        def judge(trail, convention, follow: nil)
+          subject = TrailSubject.new(trail, convention)
+          found = Check.family("trail").flat_map { |check| check.new(subject).findings }
+          found.each { |finding| prove(finding, convention, follow) if finding.corrected_address }
+        end
+
+        # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…, "404"]`
+        # @return [Array<Finding>]
+        def sample(example)
+          judge(Sample.trail(example), Param::Sample.convention)
+        end
+
+        private
+
+        def prove(finding, convention, follow)
+          proven = follow && clean?(follow.call(finding.corrected_address), convention)
+          finding.corrected_address = nil unless proven
+        end
+
+        def clean?(trail, convention)
+          subject = TrailSubject.new(trail, convention)
+          trail.landed? && Check.family("trail").all? { |check| check.new(subject).findings.empty? }
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Trail
+      # Says why a redirect is there, from the two addresses it lies between.
+      module Detour
+        KINDS = {
+          relay: "a short link or click counter that does not hand parameters on", host: "a redirect from one spelling of the host to the other",
+          scheme: "a redirect from http to https", slash: "a redirect that adds or takes a trailing slash",
+          language: "a redirect into a language", host_change: "a redirect to another host", path: "a redirect to another page"
+        }.freeze
+
+        class << self
+          # @return [String] the likely reason in words
+          def reason(from, to, convention) = KINDS.fetch(kind(from, to, convention))
+
+          # @return [String] what all links lost by the same rule on the server share
+          def root(from, to, convention)
+            kind = kind(from, to, convention)
+            return "#{kind} #{from.host} > #{to.host}" if %i[host scheme].include?(kind)
+
+            "#{kind} #{from.page}"
+          end
+
+          # @return [Symbol] one of KINDS
+          def kind(from, to, convention)
+            return :relay if convention.relay_hosts.cover?(from.host)
+            return (from.host.delete_prefix("www.") == to.host.delete_prefix("www.")) ? :host : :host_change if from.host != to.host
+            return path_kind(from.path, to.path) if from.path != to.path
+
+            :scheme
+          end
+
+          private
+
+          def path_kind(from, to)
+            return :slash if from.chomp("/") == to.chomp("/")
+
+            to.match?(%r{\A/[a-z]{2}(-[a-z]{2})?(/|\z)}i) ? :language : :path
+          end
+        end
+      end
+    end
+  end
+end

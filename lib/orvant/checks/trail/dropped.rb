@@ -1,0 +1,45 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Trail
+      # Finds the hop that loses a carrier which the landing page then lacks.
+      class Dropped < Check
+        describes "trail/dropped", weight: "breaks",
+          why: "A redirect that forgets the query makes a tagged link arrive untagged: its visits are recorded as direct.",
+          fails: %w[http://skerryline.example/day-pass?utm_source=island-letter&utm_medium=email http://www.skerryline.example/day-pass 200],
+          passes: %w[http://skerryline.example/day-pass?utm_source=island-letter&utm_medium=email http://www.skerryline.example/day-pass?utm_source=island-letter&utm_medium=email 200]
+
+        def findings
+          return [] unless subject.trail.answered? && subject.own?
+
+          subject.trail.hops.each_with_index.filter_map do |hop, index|
+            lost = lost_for_good(hop, index)
+            report(index, lost) if lost.any?
+          end
+        end
+
+        private
+
+        def lost_for_good(hop, index)
+          hop.params.select do |fate|
+            fate.fate == "dropped" && subject.convention.carriers.key?(fate.name) && !carried_later?(fate.name, index)
+          end
+        end
+
+        def carried_later?(name, index)
+          subject.addresses.last.occurrences(name).any? || subject.trail.hops.drop(index + 1).any? { |hop| hop.params.any? { |fate| fate.name == name && fate.fate == "dropped" } }
+        end
+
+        def report(index, lost)
+          from, to = subject.addresses[index, 2]
+          names = lost.map(&:name)
+          finding("Hop #{index + 1}, at #{from.host}, loses #{names.join(", ")} (#{Detour.reason(from, to, subject.convention)}): visits arrive without them and are recorded as direct.",
+            parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names}, evidence: subject.lines,
+            corrected_address: to.with(added: lost.map { |fate| [fate.name, fate.before] }).raw,
+            root: "trail/dropped #{Detour.root(from, to, subject.convention)}")
+        end
+      end
+    end
+  end
+end

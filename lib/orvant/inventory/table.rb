@@ -1,0 +1,90 @@
+# frozen_string_literal: true
+
+require "csv"
+
+module Orvant
+  module Inventory
+    # Reads the bytes of a CSV, TSV or semicolon-separated file, whatever its encoding, into rows of named cells. Bad rows are set
+    # apart with their reason and never stop the rest.
+    class Table
+      MAX_BYTES = 100 * 1024 * 1024
+      MAX_CELL = 65_536
+      MAX_COLUMNS = 500
+      SEPARATORS = [",", ";", "\t"].freeze
+
+      # A row: its line in the file (from 1), its cells by column number, and its raw cells.
+      Row = Struct.new(:line, :cells, keyword_init: true)
+      # A row that could not be used, and why.
+      Rejected = Struct.new(:line, :reason, :cells, keyword_init: true)
+
+      attr_reader :rows, :rejected, :encoding
+
+      # @param bytes [String] a whole file
+      # @return [Table]
+      # @raise [Error::UnusableTable] where no table can be read at all
+      def self.read(bytes)
+        new(bytes)
+      end
+
+      def initialize(bytes)
+        @rows = []
+        @rejected = []
+        text, @encoding = TextBytes.decode(bytes)
+        parse(text)
+        raise Error::UnusableTable, "The file holds no rows." if rows.empty? && rejected.empty?
+      end
+
+      private
+
+      def parse(text)
+        separator = separator_of(text)
+        lines = text.lines
+        start = 0
+        while start < lines.size
+          consumed = parse_from(lines.drop(start).join, separator, start)
+          break unless consumed
+
+          start += consumed
+        end
+      end
+
+      # @return [Integer, nil] how many lines to step over before going on after a broken quote; nil at the end
+      def parse_from(text, separator, lines_before)
+        csv = ::CSV.new(text, col_sep: separator, liberal_parsing: true, skip_blanks: true)
+        line = 1
+        loop do
+          line = csv.lineno + 1
+          cells = csv.shift or return nil
+          take(lines_before + line, cells)
+        end
+      rescue ::CSV::MalformedCSVError => error
+        rejected << Rejected.new(line: lines_before + line, reason: "The quotes of this row do not close (#{error.message[/\A[^.]{0,80}/]}).", cells: [text.lines[line - 1].to_s[0, 500]])
+        line
+      end
+
+      def take(line, cells)
+        return if cells.all? { |cell| cell.to_s.strip.empty? }
+
+        cells = cells.map(&:to_s)
+        reason = unusable(cells)
+        if reason
+          rejected << Rejected.new(line: line, reason: reason, cells: cells.first(50).map { |cell| cell[0, 500] })
+        else
+          rows << Row.new(line: line, cells: cells)
+        end
+      end
+
+      def unusable(cells)
+        return "The row has #{cells.size} columns; #{MAX_COLUMNS} are the most." if cells.size > MAX_COLUMNS
+
+        long = cells.index { |cell| cell.length > MAX_CELL }
+        "The cell in column #{long + 1} holds #{cells[long].length} characters; #{MAX_CELL} are the most." if long
+      end
+
+      def separator_of(text)
+        head = text[0, 4_096].lines.first.to_s
+        SEPARATORS.max_by { |separator| head.count(separator) }
+      end
+    end
+  end
+end

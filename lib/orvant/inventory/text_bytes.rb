@@ -1,0 +1,41 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Inventory
+    # Turns the bytes of a file into text: byte order marks first, then UTF-8 where it is valid, else Windows-1252.
+    module TextBytes
+      MARKS = {"\xEF\xBB\xBF".b => "UTF-8", "\xFF\xFE".b => "UTF-16LE", "\xFE\xFF".b => "UTF-16BE"}.freeze
+
+      class << self
+        # @param bytes [String]
+        # @return [Array(String, String)] UTF-8 text with `\n` line ends, and the name of the encoding it was in
+        # @raise [Error::UnusableTable] for an empty file, a binary file or one over the limit
+        def decode(bytes)
+          data = bytes.b
+          raise Error::UnusableTable, "The file is empty." if data.strip.empty?
+          raise Error::UnusableTable, "The file is larger than #{Table::MAX_BYTES / 1024 / 1024} MB; split it." if data.bytesize > Table::MAX_BYTES
+
+          mark, name = MARKS.find { |bom, _| data.start_with?(bom) }
+          name ||= guess(data)
+          [convert(data.byteslice(mark.to_s.bytesize..), name), name]
+        end
+
+        private
+
+        def guess(data)
+          head = data.byteslice(0, 4_096)
+          even, odd = [0, 1].map { |start| head.each_byte.each_slice(2).count { |pair| pair[start]&.zero? } }
+          return "UTF-16LE" if odd > head.bytesize / 4 && even.zero?
+          return "UTF-16BE" if even > head.bytesize / 4 && odd.zero?
+          raise Error::UnusableTable, "The file is no text: it looks like a binary file. Export it as CSV." if head.match?(/[\x00-\x08\x0E-\x1A\x1C-\x1F]/n)
+
+          data.dup.force_encoding(Encoding::UTF_8).valid_encoding? ? "UTF-8" : "Windows-1252"
+        end
+
+        def convert(data, name)
+          data.dup.force_encoding(name).encode(Encoding::UTF_8, invalid: :replace, undef: :replace).gsub(/\r\n?/, "\n")
+        end
+      end
+    end
+  end
+end

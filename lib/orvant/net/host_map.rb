@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Net
+    # Says where chosen host names really are, as a hosts file does. Being named here is the permission for a host that stands on
+    # this machine or in a private network.
+    class HostMap
+      # The answer for a name that is mapped to nothing.
+      NOWHERE = :nowhere
+
+      # @param source [String, Hash] the document (docs/schemas/hosts.schema.json)
+      # @return [HostMap]
+      # @raise [Error::UnusableDocument]
+      def self.read(source) = new(Document.read(source, schema: :hosts))
+
+      attr_reader :document
+
+      # @param document [Hash{String => String, nil}]
+      def initialize(document = {})
+        @document = document
+        @hosts = Hosts.new(document.keys)
+        @targets = document.to_h { |name, target| [name.downcase.chomp("."), target] }
+      end
+
+      # @param host [String]
+      # @return [Destination, Symbol, nil] NOWHERE for a name that does not resolve, nil for one that the map leaves alone
+      def find(host)
+        entry = @hosts.match(host) or return nil
+        target = @targets[entry] or return NOWHERE
+
+        ip, _, port = target.rpartition(":")
+        Destination.new(ip: ip.delete("[]"), port: port.to_i)
+      end
+
+      # @return [Array<String>] rules for Chromium's `--host-resolver-rules`, which takes the first that matches: specific names first
+      def resolver_rules
+        @targets.sort_by { |name, _| [name.start_with?("*") ? 1 : 0, -name.length] }.map do |name, target|
+          "MAP #{name} #{target || "~NOTFOUND"}"
+        end
+      end
+    end
+
+    # The very server to connect to, as checked.
+    Destination = Struct.new(:ip, :port, keyword_init: true)
+  end
+end
