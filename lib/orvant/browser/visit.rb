@@ -1,0 +1,154 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Browser
+    # One visit in a sealed browser: what a person would do on the page, and what left it meanwhile.
+    class Visit
+      # A page is watched until it has been quiet this long, in seconds, and no longer than the most.
+      QUIET = 2.0
+      MOST = 10.0
+      EMPTY_GIF = "GIF89a\x01\x00\x01\x00\x80\x00\x00\x00\x00\x00\xFF\xFF\xFF!\xF9\x04\x01\x00\x00\x00\x00,\x00\x00\x00\x00\x01\x00\x01\x00\x00\x02\x02D\x01\x00;".b.freeze
+
+      attr_reader :signals, :refused, :errors
+      attr_accessor :step
+
+      # @param page [Ferrum::Page] fresh
+      # @param guard [Net::Guard]
+      # @param signatures [Array<Signal::Signature>]
+      # @param agent [String] the User-Agent, which names Orvant
+      def initialize(page, guard:, signatures:, agent:)
+        @page = page
+        @guard = guard
+        @signatures = signatures
+        @signals = []
+        @refused = []
+        @errors = []
+        @began = @stirred = now
+        @step = 1
+        seal(agent)
+      end
+
+      # @param address [String]
+      # @raise [Error::Unreachable] where the page cannot be opened
+      def open(address) = navigating(address) { @page.go_to(address) }
+
+      # Loads the page again.
+      def reload = navigating(current_address) { @page.refresh }
+
+      # @param selector [String] CSS
+      # @raise [Error::Unreachable] where there is no such element
+      def click(selector) = element(selector).click
+
+      # @param selector [String] CSS of a field
+      # @param text [String]
+      def fill(selector, text)
+        element(selector).focus.type(text)
+      end
+
+      # @param selector [String] CSS of a list, or of a button among choices
+      # @param value [String]
+      def choose(selector, value)
+        node = element(selector)
+        (node.tag_name == "select") ? node.select(value) : node.click
+      end
+
+      # @param selector [String] CSS of a form; it is sent as by its own button, so that the page's scripts see it
+      def submit(selector)
+        element(selector).evaluate("this.requestSubmit ? this.requestSubmit() : this.submit()")
+      end
+
+      # @param selector [String] CSS of what must appear
+      def wait_for(selector) = element(selector)
+
+      # Waits until the page has been quiet, or for the most.
+      # @return [Integer] milliseconds waited
+      def settle(quiet: QUIET, most: MOST)
+        from = now
+        sleep(0.05) until now - @stirred >= quiet || now - from >= most
+        ((now - from) * 1000).round
+      end
+
+      # @return [String] the address now shown
+      def current_address = @page.current_url.to_s
+
+      # @return [String] the document as it stands now
+      def body = @page.body.to_s
+
+      # @param path [String] where to put a PNG of the view
+      def picture(path) = @page.screenshot(path: path, format: "png")
+
+      # @return [Integer] milliseconds since the visit began
+      def elapsed = ((now - @began) * 1000).round
+
+      private
+
+      def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+      def seal(agent)
+        @page.command("Network.setUserAgentOverride", userAgent: agent)
+        @page.network.intercept
+        @page.on(:request) { |request| handle(request) }
+        @page.on("Runtime.exceptionThrown") { |event| @errors << event.dig("exceptionDetails", "exception", "description").to_s[0, 500] if @errors.size < 50 }
+      end
+
+      def handle(request)
+        @stirred = now
+        return request.continue unless request.url.match?(%r{\Ahttps?:}i)
+
+        address = Address.new(request.url)
+        signature = @signatures.find { |one| one.on_wire?(address) }
+        signature ? answer(request, signature, address) : pass(request, address)
+      rescue Ferrum::Error
+        nil # The page is gone; so is its request.
+      end
+
+      def answer(request, signature, address)
+        @signals << signature.decode(address, body: post_data(request), page: current_frame_address, step: step, at: elapsed) unless request.method == "OPTIONS"
+        request.respond(responseCode: 200, body: EMPTY_GIF, responseHeaders: {
+          "Content-Type" => "image/gif", "Access-Control-Allow-Origin" => request.headers["Origin"] || "*", "Access-Control-Allow-Credentials" => "true",
+          "Access-Control-Allow-Headers" => "content-type", "Access-Control-Allow-Methods" => "GET, POST"
+        })
+      end
+
+      def pass(request, address)
+        @guard.permit(address)
+        request.continue
+      rescue Error => error
+        @refused << {"address" => address.raw[0, 500], "reason" => error.message}
+        request.abort
+      end
+
+      def post_data(request)
+        params = request.instance_variable_get(:@params)["request"]
+        params["postData"] || params["postDataEntries"].to_a.map { |entry| entry["bytes"].to_s.unpack1("m") }.join
+      end
+
+      def current_frame_address = @page.frames.first&.url
+
+      def navigating(address)
+        @stirred = now
+        yield
+      rescue Ferrum::StatusError, Ferrum::TimeoutError, Ferrum::PendingConnectionsError => error
+        raise Error::Unreachable, "#{address[0, 200]} could not be opened in the browser: #{error.message[/\A[^(]{0,160}/].strip}"
+      end
+
+      def element(selector, within: 8.0)
+        from = now
+        loop do
+          node = find(selector) and return node
+          raise Error::Unreachable, "Nothing on #{current_address[0, 200]} fits “#{selector}” within #{within.to_i} s." if now - from > within
+
+          sleep 0.05
+        end
+      end
+
+      def find(selector)
+        @page.at_css(selector)
+      rescue Ferrum::NodeNotFoundError, Ferrum::NoExecutionContextError
+        nil
+      rescue Ferrum::JavaScriptError
+        raise Error::Unreachable, "“#{selector}” is no valid selector."
+      end
+    end
+  end
+end

@@ -1,0 +1,20 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Journey
+      # Finds expected signals that never left.
+      class Absent < JourneyCheck
+        describes "journey/absent", weight: "breaks",
+          why: "A conversion that sends no signal is missing from every report, and the campaign that brought it looks useless.",
+          fails: {"signals" => []}, passes: {"signals" => [["lead", 2]]}
+
+        def findings
+          wanted.select { |one| one[:times].positive? && subject.heard(one[:tag], one[:event]).empty? }.map do |one|
+            report("The signal “#{one[:event]}” of #{one[:tag]} was expected in step #{one[:step]} and never left: the conversion is not recorded.", step: one[:step], signals: subject.signals)
+          end
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Journey
+      # Finds conversions whose source, medium or campaign is not that of the landing.
+      class Lost < JourneyCheck
+        describes "journey/lost", weight: "breaks",
+          why: "A conversion that has forgotten where its visit came from is credited to the wrong channel, or to none.",
+          fails: {"signals" => [["lead", 2, {}]]}, passes: {"signals" => [["lead", 2]]}
+        ROLES = %w[source medium campaign].freeze
+
+        def findings
+          subject.signals.select(&:conversion?).filter_map do |signal|
+            changed = ROLES.select { |role| subject.landing[role] && signal.values[role] != subject.landing[role] }
+            lost(signal, changed) if changed.any?
+          end.uniq(&:root)
+        end
+
+        private
+
+        def lost(signal, roles)
+          pairs = roles.map { |role| "#{role} “#{subject.landing[role]}” became #{signal.values[role].to_s.empty? ? "nothing" : "“#{signal.values[role]}”"}" }
+          report("The conversion “#{signal.event}” of #{signal.tag} does not carry what the landing brought: #{pairs.join(", ")}. It is credited to the wrong channel.", step: signal.step, signals: [signal])
+        end
+      end
+    end
+  end
+end

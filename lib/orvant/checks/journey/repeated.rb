@@ -1,0 +1,26 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Journey
+      # Finds signals that left more often than expected for one conversion, or again on reload.
+      class Repeated < JourneyCheck
+        describes "journey/repeated", weight: "skews",
+          why: "A conversion that counts again on reload inflates results and teaches a network's bidding from customers who do not exist.",
+          fails: {"signals" => [["lead", 2], ["lead", 3]]}, passes: {"signals" => [["lead", 2]]}
+
+        def findings
+          wanted.flat_map { |one| repeated(one) }
+        end
+
+        private
+
+        def repeated(one)
+          subject.heard(one[:tag], one[:event]).group_by(&:key).values.select { |same| same.size > [one[:times], 1].max }.map do |same|
+            report("The signal “#{one[:event]}” of #{one[:tag]} left #{same.size} times for one conversion (steps #{same.map(&:step).join(", ")}), so it is counted #{same.size} times.", step: same.last.step, signals: same)
+          end
+        end
+      end
+    end
+  end
+end

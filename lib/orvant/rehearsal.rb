@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+module Orvant
+  # A scripted visit with expectations (docs/schemas/rehearsal.schema.json).
+  class Rehearsal
+    # One step: number from 1 · does: open, click, fill, choose, submit, wait_for or reload · target: address or selector · with ·
+    # expectations: Array<Expectation>.
+    Step = Struct.new(:number, :does, :target, :with, :expectations, keyword_init: true) do
+      def to_s = [does.tr("_", " "), target, with].compact.reject { |part| part == true }.join(" ")
+    end
+    # A signal that must leave in a step, and how often.
+    Expectation = Struct.new(:step, :tag, :event, :times, keyword_init: true) do
+      def to_h = members.to_h { |name| [name.to_s, self[name]] }
+    end
+
+    ACTS = %w[open click fill choose submit wait_for reload].freeze
+
+    attr_reader :name, :title, :about, :owner, :steps
+
+    # @param source [String, Hash] the document
+    # @return [Rehearsal]
+    # @raise [Error::UnusableDocument]
+    def self.read(source) = new(Document.read(source, schema: :rehearsal))
+
+    # @param document [Hash] valid by the schema
+    def initialize(document)
+      @name, @title = document.values_at("rehearsal", "title")
+      @about = document["about"].to_s
+      @owner = document["owner"].to_s
+      @steps = document["steps"].map.with_index(1) { |step, number| read_step(step, number) }
+    end
+
+    # @return [Array<Expectation>] of all steps
+    def expectations = steps.flat_map(&:expectations)
+
+    # @return [String, nil] the address that the first step opens: the landing
+    def landing = steps.find { |step| step.does == "open" }&.target
+
+    private
+
+    def read_step(step, number)
+      does = ACTS.find { |act| step.key?(act) }
+      expectations = step.fetch("expect", []).map { |one| Expectation.new(step: number, tag: one["tag"], event: one["event"], times: one.fetch("times", 1)) }
+      Step.new(number: number, does: does, target: step[does], with: step["with"], expectations: expectations)
+    end
+  end
+end

@@ -1,0 +1,26 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Rehearsal
+    # What happened in one run of a rehearsal.
+    #
+    # rehearsal: its name · steps: Array<Hash> (number, does, from and to in ms, page, error, picture) · signals: Array<Signal> ·
+    # expectations: Array<Hash> · landing: values of the roles at the landing · refused: requests that were not made.
+    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, keyword_init: true) do
+      # @return [Hash{String => Object}] for JSON
+      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h))
+
+      # @param document [Hash] what `to_h` gave
+      # @return [Run]
+      def self.from_h(document)
+        new(**document.transform_keys(&:to_sym), signals: document["signals"].map { |signal| Signal.from_h(signal) })
+      end
+
+      # @return [Hash, nil] the step that could not be done
+      def failed_step = steps.find { |step| step["error"] }
+
+      # @return [Array<Signal>] signals of an expectation's tag and event, in any step
+      def heard(tag, event) = signals.select { |signal| signal.tag == tag && signal.event == event }
+    end
+  end
+end

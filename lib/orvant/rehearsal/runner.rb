@@ -1,0 +1,69 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Rehearsal
+    # Plays a rehearsal in a sealed browser.
+    class Runner
+      # @param browser [Browser::Sealed]
+      # @param convention [Convention]
+      # @param pictures [String, nil] a folder for one PNG a step
+      def initialize(browser, convention, pictures: nil)
+        @browser = browser
+        @convention = convention
+        @pictures = pictures
+      end
+
+      # @param rehearsal [Rehearsal]
+      # @return [Run] always; a step that could not be done says why, and those after it are not tried
+      def play(rehearsal)
+        steps = []
+        signals, refused = @browser.visit do |visit|
+          rehearsal.steps.each do |step|
+            steps << take(visit, step)
+            break if steps.last["error"]
+          end
+          [visit.signals.dup, visit.refused.first(50)]
+        end
+        run(rehearsal, steps, signals, refused)
+      rescue Error::Unreachable => error
+        run(rehearsal, steps << {"number" => steps.size + 1, "does" => "start the browser", "from" => 0, "to" => 0, "error" => error.message}, [], [])
+      end
+
+      private
+
+      def take(visit, step)
+        visit.step = step.number
+        from = visit.elapsed
+        error = attempt(visit, step)
+        {"number" => step.number, "does" => step.to_s, "from" => from, "to" => visit.elapsed, "page" => visit.current_address, "error" => error, "picture" => picture(visit, step)}.compact
+      end
+
+      def attempt(visit, step)
+        case step.does
+        when "fill", "choose" then visit.public_send(step.does, step.target, step.with)
+        when "reload" then visit.reload
+        else visit.public_send(step.does, step.target)
+        end
+        visit.settle unless %w[fill choose].include?(step.does)
+        nil
+      rescue Error::Unreachable => error
+        error.message
+      rescue Ferrum::Error => error
+        "The browser could not #{step}: #{error.message[0, 160]}"
+      end
+
+      def picture(visit, step)
+        return unless @pictures
+
+        File.join(@pictures, "step-#{step.number}.png").then { |path| visit.picture(path) && File.basename(path) }
+      rescue Ferrum::Error
+        nil # A page that cannot be drawn has no picture; the step itself stands.
+      end
+
+      def run(rehearsal, steps, signals, refused)
+        landing = rehearsal.landing ? @convention.values_in(Address.new(rehearsal.landing)) : {}
+        Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals, expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused)
+      end
+    end
+  end
+end

@@ -1,0 +1,23 @@
+# frozen_string_literal: true
+
+module Orvant
+  # One request by a tag, decoded by its signature.
+  #
+  # tag · account · event · kind: `page_view`, `conversion` or `other` · values: Hash of field or role to value · page: the address it
+  # left from · step: number of the rehearsal's step, from 1 · at: milliseconds since the visit began · request: the raw address.
+  Signal = Struct.new(:tag, :account, :event, :kind, :values, :page, :step, :at, :request, keyword_init: true) do
+    # @return [Hash{String => Object}] for JSON
+    def to_h = members.to_h { |name| [name.to_s, self[name]] }
+
+    # @param document [Hash] what `to_h` gave
+    # @return [Signal]
+    def self.from_h(document) = new(**document.transform_keys(&:to_sym))
+
+    def page_view? = kind == "page_view"
+
+    def conversion? = kind == "conversion"
+
+    # @return [Array] what makes two conversions the same one: the order number, else event and page
+    def key = values["order"] ? [tag, event, values["order"]] : [tag, event, page.to_s.sub(/[?#].*/, "")]
+  end
+end
