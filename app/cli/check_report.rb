@@ -39,7 +39,7 @@ class CheckReport
     lines = @judged.reject { |_, findings| findings.empty? }.flat_map do |sighting, findings|
       ["line #{sighting.line}  #{sighting.address}"] + findings.flat_map { |finding| finding_text(finding) }
     end
-    lines + ["#{@judged.size} links judged: #{@judged.count { |_, found| found.empty? }} clean, #{Orvant::WEIGHTS.map { |weight| "#{findings.count { |one| one.weight == weight }} #{weight}" }.join(", ")}."]
+    lines + ["#{@judged.size} links judged: #{@judged.count { |_, found| found.empty? }} clean, #{Orvant::Finding::WEIGHTS.map { |weight| "#{findings.count { |one| one.weight == weight }} #{weight}" }.join(", ")}."]
   end
 
   private

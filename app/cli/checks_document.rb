@@ -32,7 +32,11 @@ class ChecksDocument
   end
 
   def example(example)
-    text = example.is_a?(String) ? example : (example.is_a?(Array) ? example.join(" → ") : JSON.generate(example))
+    text = if example.is_a?(String)
+      example
+    else
+      (example.is_a?(Array) ? example.join(" → ") : JSON.generate(example))
+    end
     "`#{text}`"
   end
 end

@@ -58,7 +58,7 @@ class Command < Thor
   # Prints docs/checks.md, made from the check classes.
   def checks
     require_relative "checks_document"
-    puts ChecksDocument.new.to_s
+    puts ChecksDocument.new
   end
 
   no_commands do
@@ -75,7 +75,7 @@ class Command < Thor
 
     def trail_text(trail)
       lines = trail.hops.map.with_index(1) { |hop, number| "  #{number}. #{hop.status || "---"}  #{hop.address}#{fates_text(hop)}" }
-      ["#{trail.outcome}  #{trail.final_address}", *lines, (trail.reason && "  #{trail.reason}")].compact
+      ["#{trail.outcome}  #{trail.final_address}", *lines, trail.reason && "  #{trail.reason}"].compact
     end
 
     def fates_text(hop)

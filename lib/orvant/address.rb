@@ -39,7 +39,11 @@ module Orvant
     # @return [Integer] the port, 80 or 443 where none is written
     def port
       written = authority.to_s[/:(\d+)\z/, 1]
-      written ? written.to_i : ((scheme.to_s.downcase == "https") ? 443 : 80)
+      if written
+        written.to_i
+      else
+        ((scheme.to_s.downcase == "https") ? 443 : 80)
+      end
     end
 
     # @return [Array<Pair>] the query's parameters in their order, as written

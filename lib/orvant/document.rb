@@ -26,7 +26,7 @@ module Orvant
 
       def parse(text, schema)
         JSON.parse(text.dup.force_encoding(Encoding::UTF_8).delete_prefix("\uFEFF"), max_nesting: 40)
-      rescue JSON::ParserError, JSON::NestingError, ArgumentError => error
+      rescue JSON::ParserError, ArgumentError => error
         raise Error::UnusableDocument, "The #{schema} is no valid JSON: #{error.message.scrub[0, 160]}"
       end
 

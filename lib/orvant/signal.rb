@@ -5,7 +5,9 @@ module Orvant
   #
   # tag · account · event · kind: `page_view`, `conversion` or `other` · values: Hash of field or role to value · page: the address it
   # left from · step: number of the rehearsal's step, from 1 · at: milliseconds since the visit began · request: the raw address.
-  Signal = Struct.new(:tag, :account, :event, :kind, :values, :page, :step, :at, :request, keyword_init: true) do
+  Signal = Struct.new(:tag, :account, :event, :kind, :values, :page, :step, :at, :request, keyword_init: true)
+
+  class Signal
     # @return [Hash{String => Object}] for JSON
     def to_h = members.to_h { |name| [name.to_s, self[name]] }
 

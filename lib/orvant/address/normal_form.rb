@@ -13,7 +13,7 @@ module Orvant
         # @return [String]
         def of(address)
           scheme = address.scheme.downcase
-          text = +"#{scheme}://#{authority(address, scheme)}#{path(address.path)}"
+          text = "#{scheme}://#{authority(address, scheme)}#{path(address.path)}"
           text << "?" << escapes(address.query) if address.query
           text << "#" << escapes(address.fragment) if address.fragment
           text

@@ -60,7 +60,7 @@ module Orvant
         def build(scheme, authority, path, query, fragment)
           raise Error::UnusableAddress, "The target names no host." if authority.to_s.empty?
 
-          text = +"#{scheme.downcase}://#{ascii_authority(scheme, authority)}#{NormalForm.remove_dots(escape(path, PATH_ESCAPED))}"
+          text = "#{scheme.downcase}://#{ascii_authority(scheme, authority)}#{NormalForm.remove_dots(escape(path, PATH_ESCAPED))}"
           text << "?" << escape(query, QUERY_ESCAPED) if query
           text << "#" << escape(fragment, FRAGMENT_ESCAPED) if fragment
           Address.parse(text)

@@ -37,7 +37,7 @@ module Orvant
 
       # @param selector [String] CSS
       # @raise [Error::Unreachable] where there is no such element
-      def click(selector) = element(selector).click
+      def click(selector) = stirring { element(selector).click }
 
       # @param selector [String] CSS of a field
       # @param text [String]
@@ -54,7 +54,7 @@ module Orvant
 
       # @param selector [String] CSS of a form; it is sent as by its own button, so that the page's scripts see it
       def submit(selector)
-        element(selector).evaluate("this.requestSubmit ? this.requestSubmit() : this.submit()")
+        stirring { element(selector).evaluate("this.requestSubmit ? this.requestSubmit() : this.submit()") }
       end
 
       # @param selector [String] CSS of what must appear
@@ -125,9 +125,15 @@ module Orvant
 
       def current_frame_address = @page.frames.first&.url
 
-      def navigating(address)
-        @stirred = now
+      # What a person does sets the page in motion, even before its first request leaves.
+      def stirring
         yield
+      ensure
+        @stirred = now
+      end
+
+      def navigating(address, &act)
+        stirring(&act)
       rescue Ferrum::StatusError, Ferrum::TimeoutError, Ferrum::PendingConnectionsError => error
         raise Error::Unreachable, "#{address[0, 200]} could not be opened in the browser: #{error.message[/\A[^(]{0,160}/].strip}"
       end

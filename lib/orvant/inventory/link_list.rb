@@ -52,7 +52,7 @@ module Orvant
         name = cell.downcase.tr(" _", "--")
         return "other" if name.empty?
 
-        KINDS.include?(name) ? name : raise(ArgumentError, "The kind “#{cell[0, 40]}” is none of: #{KINDS.join(", ")}.")
+        Sighting::KINDS.include?(name) ? name : raise(ArgumentError, "The kind “#{cell[0, 40]}” is none of: #{Sighting::KINDS.join(", ")}.")
       end
 
       def text(cell) = cell.gsub(/[[:cntrl:]]+/, " ").strip[0, 500]

@@ -9,7 +9,8 @@ module Orvant
       def identity = [address.normal_form, kind, place]
     end
 
-    # The kinds of link.
-    KINDS = %w[ad message page post print short-link other].freeze
+    class Sighting
+      KINDS = %w[ad message page post print short-link other].freeze
+    end
   end
 end

@@ -39,8 +39,5 @@ module Orvant
         end
       end
     end
-
-    # The very server to connect to, as checked.
-    Destination = Struct.new(:ip, :port, keyword_init: true)
   end
 end

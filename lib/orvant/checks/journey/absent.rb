@@ -8,6 +8,7 @@ module Orvant
         describes "journey/absent", weight: "breaks",
           why: "A conversion that sends no signal is missing from every report, and the campaign that brought it looks useless.",
           fails: {"signals" => []}, passes: {"signals" => [["lead", 2]]}
+        ACTION = "Move the conversion call below the base code of the tag, and let it run on this page."
 
         def findings
           wanted.select { |one| one[:times].positive? && subject.heard(one[:tag], one[:event]).empty? }.map do |one|

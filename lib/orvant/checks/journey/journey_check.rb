@@ -13,12 +13,19 @@ module Orvant
             .map { |(tag, event), ones| {tag: tag, event: event, times: ones.sum { |one| one["times"] }, step: ones.first["step"]} }
         end
 
+        # The page on which a step ended, without its parameters: where the work is.
+        def page_of(number)
+          page = subject.steps.find { |step| step["number"] == number }&.fetch("page", nil)
+          page ? Address.new(page).page : subject.rehearsal
+        end
+
         def lines(signals)
           signals.map { |signal| "step #{signal.step}, after #{(signal.at / 1000.0).round(1)} s: #{signal.request}" }
         end
 
         def report(message, step:, signals: [], **facts)
-          finding(message, place: {"step" => step, "rehearsal" => subject.rehearsal}, evidence: lines(signals), root: "#{self.class.code} #{subject.rehearsal}", **facts)
+          finding(message, place: {"step" => step, "rehearsal" => subject.rehearsal}, evidence: lines(signals), root: "#{self.class.code} #{subject.rehearsal}",
+            remedy: Remedy.new(action: self.class::ACTION, at: "page", place: page_of(step)), **facts)
         end
       end
     end

@@ -8,6 +8,7 @@ module Orvant
         describes "journey/lost", weight: "breaks",
           why: "A conversion that has forgotten where its visit came from is credited to the wrong channel, or to none.",
           fails: {"signals" => [["lead", 2, {}]]}, passes: {"signals" => [["lead", 2]]}
+        ACTION = "Hand the source of the visit on to this page: join the hosts in the settings of the tag."
         ROLES = %w[source medium campaign].freeze
 
         def findings

@@ -8,6 +8,7 @@ module Orvant
         describes "journey/repeated", weight: "skews",
           why: "A conversion that counts again on reload inflates results and teaches a network's bidding from customers who do not exist.",
           fails: {"signals" => [["lead", 2], ["lead", 3]]}, passes: {"signals" => [["lead", 2]]}
+        ACTION = "Send the conversion once for each order number, and not when the page is loaded again."
 
         def findings
           wanted.flat_map { |one| repeated(one) }
@@ -16,7 +17,7 @@ module Orvant
         private
 
         def repeated(one)
-          subject.heard(one[:tag], one[:event]).group_by(&:key).values.select { |same| same.size > [one[:times], 1].max }.map do |same|
+          subject.heard(one[:tag], one[:event]).select(&:conversion?).group_by(&:key).values.select { |same| same.size > [one[:times], 1].max }.map do |same|
             report("The signal “#{one[:event]}” of #{one[:tag]} left #{same.size} times for one conversion (steps #{same.map(&:step).join(", ")}), so it is counted #{same.size} times.", step: same.last.step, signals: same)
           end
         end

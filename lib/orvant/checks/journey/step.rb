@@ -8,6 +8,7 @@ module Orvant
         describes "journey/step", weight: "breaks",
           why: "Where Orvant cannot go on, a customer may not be able to either; and what should follow was not rehearsed.",
           fails: {"signals" => [], "error" => "Nothing fits “#send”."}, passes: {"signals" => [["lead", 2]]}
+        ACTION = "Let a visitor do this step again, or bring the rehearsal up to date with the page."
 
         def findings
           step = subject.failed_step or return []

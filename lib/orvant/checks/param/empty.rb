@@ -18,6 +18,10 @@ module Orvant
         def message(reading) = "#{reading.pair.name} is there but empty, so the #{reading.role.name} is not recorded."
 
         def correction(_reading) = nil
+
+        def remedy(reading, _correction)
+          {action: "Give #{reading.pair.name} its value."}
+        end
       end
     end
   end

@@ -13,11 +13,19 @@ module Orvant
           subject.missing_roles.map do |role|
             finding("The link carries no #{role.name} (#{role.carrier}), so reports cannot say where its visits came from.",
               parameter: role.carrier, place: {"role" => role.name}, evidence: [subject.address.raw],
-              correction: value_for(role), root: "param/missing")
+              correction: value_for(role), root: "param/missing", remedy: remedy)
           end
         end
 
         private
+
+        # One piece of work for all roles that a link lacks.
+        def remedy
+          lacking = subject.missing_roles.map { |role| [role.carrier, value_for(role)] }
+          known = lacking.all?(&:last)
+          Remedy.new(at: "sighting", action: "Add #{lacking.map(&:first).join(", ")} to the links here.",
+            value: (lacking.map { |name, value| "#{name}=#{Address::Pair.encode(value)}" }.join("&") if known))
+        end
 
         def value_for(role)
           pair = subject.only_pair

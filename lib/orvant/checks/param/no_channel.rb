@@ -28,7 +28,8 @@ module Orvant
           finding("No channel rule takes source “#{subject.as_written["source"]}” with medium “#{medium.value}”, so these visits are unassigned; #{answer.nearest || "no rule comes near"}.",
             parameter: medium.pair.name, place: {"role" => "medium", "pair" => subject.address.pairs.index(medium.pair)},
             evidence: (subject.readings_of("source") + [medium]).map { |reading| reading.pair.raw },
-            root: "param/no-channel #{subject.as_written["source"]} / #{medium.value}")
+            root: "param/no-channel #{subject.as_written["source"]} / #{medium.value}",
+            remedy: Remedy.new(action: "Give source “#{subject.as_written["source"]}” with medium “#{medium.value}” a channel, or a medium that has one.", at: "convention", place: "Channel rules"))
         end
       end
     end

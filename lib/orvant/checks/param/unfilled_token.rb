@@ -13,6 +13,10 @@ module Orvant
 
         def broken?(reading) = !reading.unfilled_token.nil?
 
+        def remedy(reading, _correction)
+          {action: "Let the platform fill #{reading.unfilled_token} in #{reading.pair.name}, or write the value itself."}
+        end
+
         def message(reading)
           network = subject.convention.dialects.find { |dialect| dialect.token_in(reading.value) }&.network
           whose = network ? "a token of #{network}" : "a token of no known dialect"

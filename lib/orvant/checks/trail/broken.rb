@@ -11,6 +11,8 @@ module Orvant
 
         private
 
+        def action = "Bring the page back, or lead its visitors to the page that took its place."
+
         def ending? = subject.trail.outcome == "broken"
 
         def harm = "Visitors meet an error page and leave, and the visit is lost to reports."

@@ -31,13 +31,17 @@ module Orvant
           subject.addresses.last.occurrences(name).any? || subject.trail.hops.drop(index + 1).any? { |hop| hop.params.any? { |fate| fate.name == name && fate.fate == "dropped" } }
         end
 
+        def remedy(from, to)
+          Remedy.new(action: "Hand the query on where #{from.page} leads to #{to.page}; until then link to #{to.page} itself.", at: "server", place: from.host)
+        end
+
         def report(index, lost)
           from, to = subject.addresses[index, 2]
           names = lost.map(&:name)
           finding("Hop #{index + 1}, at #{from.host}, loses #{names.join(", ")} (#{Detour.reason(from, to, subject.convention)}): visits arrive without them and are recorded as direct.",
             parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names}, evidence: subject.lines,
             corrected_address: to.with(added: lost.map { |fate| [fate.name, fate.before] }).raw,
-            root: "trail/dropped #{Detour.root(from, to, subject.convention)}")
+            root: "trail/dropped #{Detour.root(from, to, subject.convention)}", remedy: remedy(from, to))
         end
       end
     end

@@ -9,7 +9,8 @@ module Orvant
           return [] unless subject.own? && ending?
 
           [finding("#{subject.trail.reason} #{harm}", place: {"hop" => subject.trail.hops.size, "server" => subject.addresses.last.host},
-            evidence: subject.lines, root: "#{self.class.code} #{root}")]
+            evidence: subject.lines, root: "#{self.class.code} #{root}",
+            remedy: remedy)]
         end
 
         private
@@ -17,6 +18,14 @@ module Orvant
         def harm = "Its visitors never arrive, so nothing they do is recorded."
 
         def root = subject.page
+
+        # Where the last hop before the ending is a short link or click counter of ours, its target is the thing to change.
+        def remedy
+          relay = subject.last_relay
+          return Remedy.new(action: "Give #{relay.page} a target that works; now it leads to #{subject.addresses.last}.", at: "server", place: relay.page) if relay
+
+          Remedy.new(action: action, at: "page", place: subject.page)
+        end
       end
     end
   end

@@ -11,6 +11,8 @@ module Orvant
 
         private
 
+        def action = "Let one of the two redirects lead to the page itself."
+
         def ending? = subject.trail.outcome == "loop"
       end
     end

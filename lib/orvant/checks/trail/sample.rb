@@ -11,7 +11,11 @@ module Orvant
           *addresses, ending = example
           addresses = addresses.map { |text| Address.parse(text) }
           status = ending[/\A\d+\z/]&.to_i
-          outcome = status ? ((status < 400) ? "landed" : "broken") : ending
+          outcome = if status
+            (status < 400) ? "landed" : "broken"
+          else
+            ending
+          end
           Orvant::Trail.new(address: addresses.first.raw, outcome: outcome, final_address: addresses.last.raw, status: status, reason: "Seen in the example.",
             engine: "http", hops: hops(addresses, status))
         end

@@ -11,6 +11,8 @@ module Orvant
 
         private
 
+        def action = "Lead straight to the landing page."
+
         def ending? = subject.trail.outcome == "too_many"
       end
     end

@@ -20,6 +20,12 @@ module Orvant
           end
         end
 
+        # @return [Address, nil] the hop before the last, where it is a relay host's: a register entry that someone can change
+        def last_relay
+          before = addresses[-2]
+          before if before && convention.relay_hosts.cover?(before.host)
+        end
+
         # @return [String] the landing page without its parameters: one root for all links that lead there
         def page = addresses.last.page
 

@@ -11,6 +11,8 @@ module Orvant
 
         private
 
+        def action = "Let the name resolve and the server answer, or change the links."
+
         def ending? = subject.trail.outcome == "unreachable"
 
         def root = subject.addresses.last.host

@@ -1,0 +1,69 @@
+# frozen_string_literal: true
+
+class World
+  # The short-link service.
+  class ShortLinks
+    include Page
+
+    SITE = "http://www.skerryline.example"
+    TARGETS = {
+      "/d" => "#{SITE}/day-pass?utm_source=poster&utm_medium=print&utm_campaign=autumn-harbour",
+      "/t" => "#{SITE}/timetable?utm_source=deck-leaflet&utm_medium=print&utm_campaign=winter-timetable",
+      "/seals" => "#{SITE}/seals?utm_source=poster&utm_medium=print&utm_campaign=autumn-harbour"
+    }.freeze
+
+    def initialize(faults)
+      @faults = faults
+    end
+
+    def call(request)
+      case request.path
+      when "/w" then redirect(walks)
+      when "/poster" then redirect("#{SITE}/islands/great-skerry#{query(request) unless @faults.standing?("short-drops")}")
+      when "/go" then redirect("#{SITE}/islands/little-skerry#{query(request)}")
+      else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : html("No such short link", "<h1>No such short link</h1>", head: "", status: 404)
+      end
+    end
+
+    private
+
+    def walks
+      page = @faults.standing?("short-stale") ? "/guided-walks-2025" : "/guided-walks"
+      "#{SITE}#{page}?utm_source=poster&utm_medium=print&utm_campaign=walks-2026"
+    end
+  end
+
+  # Hops that lead to the address in one of their parameters: a social network's out-link and a mail platform's click counter.
+  class OutLinks
+    include Page
+
+    def initialize(parameter = "to")
+      @parameter = parameter
+    end
+
+    def call(request)
+      target = request.params[@parameter].to_s
+      target.match?(%r{\Ahttp://[a-z.]+\.example/}) ? redirect(target) : html("Nothing here", "<h1>Nothing here</h1>", head: "", status: 404)
+    end
+  end
+
+  class MailClicks < OutLinks
+    def initialize = super("u")
+  end
+
+  # The search network's click server, which bills every request. The demo's specs prove that Orvant never makes one.
+  class SearchClicks
+    include Page
+
+    def call(request) = redirect(request.params["page"].to_s)
+  end
+
+  # A partner's site.
+  class Partner
+    include Page
+
+    def call(_request)
+      html("Isle Guide", "<h1>Isle Guide</h1><p>Our pick: <a href=\"http://www.skerryline.example/seals?utm_source=isleguide&utm_medium=partner&utm_campaign=seal-season\">the seal banks by boat</a>.</p>", head: "")
+    end
+  end
+end

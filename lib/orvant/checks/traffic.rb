@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    # The family on rows of traffic, joined to links. Each check answers the cause that it knows of.
+    module Traffic
+      # In this order: the first that applies is a row's main cause.
+      ORDER = %w[traffic/unassigned traffic/placeholder traffic/self-referral traffic/payment-referral traffic/suspect-direct].freeze
+
+      # What the family judges: one row with the channel it has, and what is known of links.
+      Subject = Struct.new(:row, :answer, :knowledge, keyword_init: true) do
+        def convention = knowledge.convention
+
+        # @return [Array<Convention::Role>] of source, medium and campaign
+        def roles = %w[source medium campaign].filter_map { |role| convention.role(role) }
+
+        def value(role) = row[role.to_sym].to_s
+
+        # @return [String] the channel with some values changed
+        def channel_with(values) = knowledge.channel(row.visit.merge(values))
+      end
+
+      class << self
+        # @param row [Orvant::Traffic::Row]
+        # @param knowledge [Orvant::Traffic::Knowledge]
+        # @return [Array(Convention::ChannelRules::Answer, Array<Finding>)] the channel, and the causes with the main one first.
+        #   A cause's place holds `cause`, `links` (ids), `roots` (of fixes) and `becomes` (a channel, or nil where none can be told).
+        def explain(row, knowledge)
+          answer = knowledge.convention.channel_rules.classify(row.visit)
+          subject = Subject.new(row: row, answer: answer, knowledge: knowledge)
+          [answer, ordered.flat_map { |check| check.new(subject).findings }]
+        end
+
+        # @param example [Hash] fields of a row
+        # @return [Array<Finding>] with one lossy link known, landing on /walks
+        def sample(example) = explain(Sample.row(example), Sample.knowledge).last
+
+        private
+
+        def ordered
+          @ordered ||= Check.family("traffic").sort_by { |check| ORDER.index(check.code) || ORDER.size }
+        end
+      end
+    end
+  end
+end

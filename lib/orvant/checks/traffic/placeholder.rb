@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Traffic
+      # Finds rows that reach a channel but hold a placeholder instead of a name.
+      class Placeholder < CauseCheck
+        describes "traffic/placeholder", weight: "skews",
+          why: "Rows named after a placeholder cannot be told apart: what should be ten campaigns is one.",
+          fails: {"source" => "island-letter", "medium" => "email", "campaign" => "<~issue~>"}, passes: {"source" => "island-letter", "medium" => "email", "campaign" => "june"}
+
+        def findings
+          return [] if subject.answer.unassigned?
+
+          subject.roles.select { |role| Token.in?(subject.value(role.name), subject.convention) }.first(1).map do |role|
+            value = subject.value(role.name)
+            facts = subject.knowledge.carrying(role.name, value, on: subject.row.date)
+            caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{" (#{named(facts)})" if facts.any?}.", facts: facts, codes: ["param/unfilled-token"], becomes: subject.answer.channel)
+          end
+        end
+      end
+    end
+  end
+end

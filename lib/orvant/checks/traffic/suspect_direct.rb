@@ -1,0 +1,55 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Traffic
+      # Finds direct rows whose landing page is where a lossy or untagged link leads.
+      class SuspectDirect < CauseCheck
+        describes "traffic/suspect-direct", weight: "breaks",
+          why: "A deep page is seldom typed: visits that a link brought and a redirect robbed of their source are counted as direct.",
+          fails: {"landing" => "/walks"}, passes: {"landing" => "/day-pass"}
+        UNTAGGED = ["param/missing", "param/empty"].freeze
+
+        def findings
+          return [] unless subject.answer.direct?
+
+          page = subject.knowledge.page(subject.row.landing)
+          return [] if page.end_with?("/") && page.count("/") == 1
+
+          [cause(page)].compact
+        end
+
+        private
+
+        def cause(page)
+          links = subject.knowledge.landing_on(page, on: subject.row.date)
+          lossy = links.select { |fact| fact.root("trail/dropped") }
+          untagged = links.select { |fact| fact.root(*UNTAGGED) } - lossy
+          return lost(lossy + untagged) if lossy.any?
+
+          untagged_cause(untagged) if untagged.any?
+        end
+
+        def lost(facts)
+          caused("parameters lost on the way", "#{count(facts)} to this page #{(facts.size == 1) ? "loses its" : "lose their"} parameters on the way (#{named(facts)}), so visits arrive as direct.",
+            facts: facts, codes: ["trail/dropped", *UNTAGGED], becomes: becomes(facts, :carried))
+        end
+
+        def untagged_cause(facts)
+          kind = facts.map(&:kind).uniq
+          caused((kind == ["message"]) ? "untagged message link" : "untagged link", "#{count(facts)} to this page #{(facts.size == 1) ? "carries" : "carry"} no source (#{named(facts)}); mail programs send no referrer, so visits arrive as direct.",
+            facts: facts, codes: UNTAGGED, becomes: becomes(facts, :meant))
+        end
+
+        def count(facts) = (facts.size == 1) ? "A link" : "One of #{facts.size} links"
+
+        # Nothing is divided between links that would lead to different channels.
+        def becomes(facts, values)
+          channels = facts.map { |fact| (fact[values].any? ? fact[values] : fact.meant).slice("source", "medium", "campaign") }
+            .map { |known| known.empty? ? nil : subject.channel_with(known) }.uniq
+          channels.first if channels.size == 1
+        end
+      end
+    end
+  end
+end

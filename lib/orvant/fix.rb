@@ -1,0 +1,16 @@
+# frozen_string_literal: true
+
+module Orvant
+  # One piece of work that removes all findings with one root.
+  #
+  # root: what its findings share · codes · weight: the heaviest · action: what to do · value: exact text to paste, or nil · at ·
+  # place: where · owner: who can change it, or "" · findings: their ids.
+  Fix = Struct.new(:root, :codes, :weight, :action, :value, :at, :place, :owner, :findings, keyword_init: true)
+
+  class Fix
+    # A finding with its id and the sightings of the link it is on (none on pages and rehearsals).
+    Entry = Struct.new(:id, :finding, :sightings, keyword_init: true)
+    # What is known of a sighting here: kind, place, owner.
+    Seen = Struct.new(:kind, :place, :owner, keyword_init: true)
+  end
+end

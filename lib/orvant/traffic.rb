@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+module Orvant
+  # Session rows, their channels and the causes of those that stand in the wrong one.
+  module Traffic
+    # One row of a report of sessions. date: Date · sessions, conversions: counts · revenue: cents · landing: an address or a path ·
+    # referrer: a host · line: in the file. Absent text is "".
+    Row = Struct.new(:date, :sessions, :conversions, :revenue, :source, :medium, :campaign, :content, :term, :landing, :referrer, :line, keyword_init: true) do
+      # @return [Hash{String => String}] what channel rules look at
+      def visit
+        %i[source medium campaign content term landing referrer].to_h { |field| [field.to_s, self[field].to_s] }
+      end
+    end
+
+    # What the sweeps know of one link, as far as traffic can show it.
+    #
+    # id · address · kind · place · page: host and path where it lands · since: Date or nil · carried: Hash of role to value, as the
+    # link carries them · found: Hash of check code to the root of the fix it belongs to · meant: Hash of role to value that the link
+    # should carry, where one is known.
+    LinkFact = Struct.new(:id, :address, :kind, :place, :page, :since, :carried, :found, :meant, keyword_init: true) do
+      # @param codes [Array<String>]
+      # @return [String, nil] the fix that one of these findings belongs to
+      def root(*codes) = found.values_at(*codes).compact.first
+    end
+
+    # What a forecast gives to visits that were never visits of their own, such as a way back from the payment page.
+    NO_VISIT = "part of another visit"
+  end
+end
