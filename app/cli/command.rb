@@ -19,7 +19,7 @@ class Command < Thor
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
     door = Orvant::Net::Door.new(guard: Orvant::Net::Guard.new(host_map: map))
     ended = {}
-    Orvant::Trail::Follower.new(door).follow_all(addresses.uniq) { |text, trail| ended[text] = Orvant::Page::Landing.judge(trail) }
+    Orvant::Trail::Follower.new(door).follow_all(addresses.uniq.method(:shift)) { |text, trail| ended[text] = Orvant::Page::Landing.judge(trail) }
     addresses.each { |text| puts((options[:format] == "text") ? trail_text(ended[text]) : JSON.generate(ended[text].to_h)) }
   rescue Orvant::Error => error
     unusable(error.message)

@@ -13,6 +13,7 @@ module Orvant
         @required = document.fetch("required", "never")
         @letter_case = document.fetch("case", "any")
         @separator = document.fetch("separator", "-")
+        @free_text = document.fetch("free_text", false)
         @meaning = document["meaning"].to_s
         @vocabulary = Vocabulary.new(document.fetch("vocabulary", {"values" => []}))
       end
@@ -25,6 +26,9 @@ module Orvant
       def required?(paid:)
         required == "always" || (required == "paid" && paid)
       end
+
+      # @return [Boolean] whether white space belongs to the value
+      def free_text? = @free_text
 
       # @param value [String]
       # @return [String] in the letter case of the rule (simple mapping; JUDGEMENTS fold for comparing only)

@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "async/barrier"
-
 module Orvant
   class Trail
     # Follows links hop by hop, as a browser would, through the guarded door.
@@ -17,17 +15,20 @@ module Orvant
 
       # Follows many links at once, within the door's limits.
       #
-      # @param texts [Enumerable<String>]
-      # @yieldparam text [String]
+      # @param source [#call] gives the next item, nil at the end; an item's `to_s` is its address
+      # @yieldparam item [Object]
       # @yieldparam trail [Trail] as soon as it is finished
-      def follow_all(texts)
-        Sync do
-          barrier = Async::Barrier.new
-          semaphore = Async::Semaphore.new(@door.limits.at_once, parent: barrier)
-          texts.each { |text| semaphore.async { yield text, follow(text) } }
-          barrier.wait
+      def follow_all(source)
+        Sync do |task|
+          walkers = Array.new(@door.limits.at_once) do
+            task.async do
+              while (item = source.call)
+                yield item, follow(item.to_s)
+              end
+            end
+          end
+          walkers.each(&:wait)
         ensure
-          barrier&.stop
           @door.close
         end
       end

@@ -48,10 +48,11 @@ module Orvant
           @as_written ||= readings.reverse.to_h { |reading| [reading.role.name, reading.value] }
         end
 
-        # @return [Convention::PermittedPair, nil] the one permitted pair that agrees with what the link says and with its kind
-        def only_pair
-          fitting = convention.pairs.select { |pair| fits?(pair) }
-          fitting.first if fitting.size == 1
+        # @param role [String] `source` or `medium`
+        # @return [String, nil] the one value on which all permitted pairs agree that fit what the link says and its kind
+        def only_value(role)
+          values = convention.pairs.select { |pair| fits?(pair) }.map { |pair| {"source" => pair.source, "medium" => pair.medium}[role] }.uniq
+          values.first if values.size == 1
         end
 
         private

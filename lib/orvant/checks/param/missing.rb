@@ -23,13 +23,12 @@ module Orvant
         def remedy
           lacking = subject.missing_roles.map { |role| [role.carrier, value_for(role)] }
           known = lacking.all?(&:last)
-          Remedy.new(at: "sighting", action: "Add #{lacking.map(&:first).join(", ")} to the links here.",
+          Remedy.new(at: "sighting", action: "Add #{lacking.map { |pair| pair.compact.join("=") }.join(", ")} to the links here.",
             value: (lacking.map { |name, value| "#{name}=#{Address::Pair.encode(value)}" }.join("&") if known))
         end
 
         def value_for(role)
-          pair = subject.only_pair
-          pair && {"source" => pair.source, "medium" => pair.medium}[role.name]
+          subject.only_value(role.name)
         end
       end
     end

@@ -36,11 +36,13 @@ module Orvant
         # @return [Boolean] whether the value can be judged further
         def legible? = !blank? && !unfilled_token
 
-        def spaced? = tidy != value
+        def spaced? = !role.free_text? && tidy != value
 
         # @return [String] without white space, invisible signs and trailing punctuation; the separator stands for inner spaces
         def tidy
           @tidy ||= begin
+            return @tidy = value if role.free_text? && !value.strip.empty?
+
             text = value.gsub(INVISIBLE, "").gsub(/\A#{SPACE}|#{SPACE}\z/o, "")
             text = strip_trailing(text)
             text.gsub(SPACE, role.separator)

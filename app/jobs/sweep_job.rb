@@ -1,0 +1,14 @@
+# frozen_string_literal: true
+
+# Runs a sweep in the worker. Its only argument is a number, so it survives any restart; it may run twice, since the sweep does nothing
+# that is stored already.
+SweepJob = Struct.new(:sweep_id) do
+  def perform
+    SweepRun.new(Sweep.find(sweep_id)).call
+  end
+
+  # A sweep that failed says so itself, and can be resumed.
+  def error(_job, error)
+    Sweep.where(id: sweep_id).update_all(state: "failed", problem: "The sweep was broken off: #{error.message[0, 200]}")
+  end
+end

@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+# One address as a visitor would click it. Some facts of its sightings and last sweep are repeated here, so that a long list can be
+# filtered and sorted by an index.
+class Link < ActiveRecord::Base
+  WEIGHTS = {"" => 0, "untidy" => 1, "skews" => 2, "breaks" => 3}.freeze
+
+  belongs_to :workspace
+  belongs_to :replaced_by, class_name: "Link", optional: true
+  has_many :sightings
+  has_many :link_trails
+  has_many :findings
+
+  scope :live, -> { where(retired_at: nil) }
+
+  # @return [String] the address: what a follower asks for
+  def to_s = address
+
+  # @return [LinkTrail, nil]
+  def last_trail = link_trails.order(:id).last
+
+  # @return [String] the heaviest weight of its current findings, "" where there is none
+  def weight_name = WEIGHTS.key(weight)
+
+  # Repeats what the sightings say.
+  def refresh_provenance
+    first = sightings.order(:id).first or return
+    update!(kind: first.kind, place: first.place, owner: first.owner, spend: sightings.sum(:spend))
+  end
+
+  # Repeats what the current findings say.
+  def refresh_verdict
+    weights = findings.where(current: true).pluck(:weight)
+    update!(findings_count: weights.size, weight: weights.map { |name| WEIGHTS.fetch(name) }.max || 0)
+  end
+end

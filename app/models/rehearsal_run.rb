@@ -1,0 +1,10 @@
+# frozen_string_literal: true
+
+# One run of a rehearsal in one sweep. Its pictures stand in a folder of their own.
+class RehearsalRun < ActiveRecord::Base
+  belongs_to :sweep
+  belongs_to :rehearsal_script
+
+  # @return [String] the folder of a run's pictures
+  def self.pictures(sweep_id, script_id) = Settings.var("pictures", "#{sweep_id}-#{script_id}")
+end

@@ -1,0 +1,68 @@
+# frozen_string_literal: true
+
+# One pass over chosen links, pages and rehearsals. Its rows are its progress: what is stored is never done again.
+class Sweep < ActiveRecord::Base
+  ACTIVE = %w[waiting running stopping].freeze
+
+  belongs_to :workspace
+  belongs_to :fix, optional: true
+  belongs_to :convention_version
+  has_many :link_trails
+  has_many :page_visits
+  has_many :rehearsal_runs
+  has_many :findings
+
+  # @param workspace [Workspace]
+  # @param scope [Hash] `links`, `rehearsals`: "all" or a list of ids; `pages`: "landing" (those the links reach) or a list of addresses
+  # @return [Sweep] waiting for the worker
+  def self.begin!(workspace, scope: {"links" => "all", "pages" => "landing", "rehearsals" => "all"}, fix: nil)
+    sweep = create!(workspace: workspace, fix: fix, scope: scope, convention_version: workspace.convention_version)
+    sweep.update!(total: sweep.chosen_links.count + sweep.chosen_scripts.count)
+    Delayed::Job.enqueue(SweepJob.new(sweep.id))
+    sweep
+  end
+
+  # @return [ActiveRecord::Relation<Link>]
+  def chosen_links
+    ids = scope["links"]
+    (ids == "all") ? workspace.links.live : workspace.links.where(id: ids)
+  end
+
+  # @return [ActiveRecord::Relation<RehearsalScript>]
+  def chosen_scripts
+    ids = scope["rehearsals"]
+    (ids == "all") ? workspace.rehearsal_scripts : workspace.rehearsal_scripts.where(id: ids)
+  end
+
+  # Asks the worker to end after what is in flight.
+  def stop = self.class.where(id: id, state: %w[waiting running]).update_all(state: "stopping")
+
+  # Goes on where a stopped sweep ended.
+  def resume
+    return unless self.class.where(id: id, state: %w[stopped failed]).update_all(state: "waiting", problem: nil) == 1
+
+    Delayed::Job.enqueue(SweepJob.new(id))
+  end
+
+  # @return [Boolean] whether a person has asked for the end, as stored now
+  def stopping? = self.class.where(id: id).pick(:state) == "stopping"
+
+  # @return [Hash{String => Object}]
+  def as_document
+    {"id" => id, "state" => state, "done" => done, "total" => total, "findings" => findings_count, "seconds_left" => seconds_left, "problem" => problem, "fix_id" => fix_id,
+     "convention_version" => convention_version.version, "started_at" => started_at&.iso8601, "finished_at" => finished_at&.iso8601, "created_at" => created_at.iso8601}
+  end
+
+  private
+
+  # Pages and rehearsals take seconds where a link takes milliseconds, so the rest is reckoned by kind.
+  def seconds_left
+    return unless state == "running" && started_at
+
+    links = [chosen_links.count - link_trails.count, 0].max
+    rehearsals = chosen_scripts.count - rehearsal_runs.count
+    pages = [total - done - links - rehearsals, 0].max
+    tabs = Settings["ORVANT_TABS"].to_i
+    (links * 0.01 + (pages * 2.8 + rehearsals * 8.0) / tabs).ceil
+  end
+end

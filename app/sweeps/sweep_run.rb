@@ -1,0 +1,26 @@
+# frozen_string_literal: true
+
+# Takes a sweep through its phases: trails, then pages and rehearsals, then the fixes that follow from what was found.
+class SweepRun
+  # @param sweep [Sweep]
+  def initialize(sweep)
+    @sweep = sweep
+  end
+
+  # Runs until all is done or a person stops it; goes on where an earlier run ended.
+  def call
+    return if @sweep.reload.state == "done"
+    return finish("stopped") if @sweep.stopping?
+
+    @sweep.update!(state: "running", started_at: @sweep.started_at || Time.now.utc)
+    [TrailPhase, BrowserPhase].each { |phase| phase.new(@sweep).call unless @sweep.stopping? }
+    finish(@sweep.stopping? ? "stopped" : "done")
+  end
+
+  private
+
+  def finish(state)
+    FixLedger.new(@sweep.workspace).refresh(sweep: @sweep) if state == "done"
+    @sweep.reload.update!(state: state, finished_at: Time.now.utc)
+  end
+end

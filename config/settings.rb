@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+require "etc"
+require "fileutils"
+
+# What can be set from outside, with its default: the environment overrides.
+module Settings
+  ROOT = File.expand_path("..", __dir__)
+  DEFAULTS = {
+    "ORVANT_VAR" => File.join(ROOT, "var"), # where the database, pictures and logs are kept
+    "DATABASE_URL" => nil, # SQLite below ORVANT_VAR unless named
+    "ORVANT_BROWSER" => nil, # path of Chromium; found by itself unless named
+    "ORVANT_TABS" => "4", # pages watched at once
+    "ORVANT_HOSTS" => "" # further host names under which Orvant may be called, separated by commas
+  }.freeze
+
+  class << self
+    # @param name [String] one of DEFAULTS
+    # @return [String, nil]
+    def [](name)
+      ENV.fetch(name) { DEFAULTS.fetch(name) }
+    end
+
+    # @param parts [Array<String>] below the folder of kept things, which is made where it does not exist
+    # @return [String]
+    def var(*parts)
+      File.join(self["ORVANT_VAR"], *parts).tap { |path| FileUtils.mkdir_p(File.dirname(path)) }
+    end
+
+    # @return [String]
+    def database_url = self["DATABASE_URL"] || "sqlite3:#{var("orvant.sqlite3")}"
+  end
+end
