@@ -12,7 +12,7 @@ module Orvant
         end
 
         # What is wrong on a link is mended where the link stands, by whoever can change it there: the same fault in the hands of
-        # two people is two pieces of work. Untagged links are mended place by place.
+        # two people is two pieces of work. Untagged links are mended place by place; what follows a middle dot is the position in the place.
         #
         # @param entry [Entry]
         # @return [String]
@@ -20,7 +20,7 @@ module Orvant
           return entry.finding.root unless entry.finding.remedy.at == "sighting"
 
           seen = entry.sightings.first
-          place = (entry.finding.code == "param/missing") ? seen&.place : nil
+          place = (entry.finding.code == "param/missing") ? seen&.place.to_s[/\A[^·]+/]&.strip : nil
           [entry.finding.root, seen&.kind, seen&.owner, place].compact.join(" | ")
         end
 

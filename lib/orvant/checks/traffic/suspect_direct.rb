@@ -8,7 +8,9 @@ module Orvant
         describes "traffic/suspect-direct", weight: "breaks",
           why: "A deep page is seldom typed: visits that a link brought and a redirect robbed of their source are counted as direct.",
           fails: {"landing" => "/walks"}, passes: {"landing" => "/day-pass"}
-        UNTAGGED = ["param/missing", "param/empty"].freeze
+        UNTAGGED = ["param/missing"].freeze
+        # Where a visit comes from that sends no referrer; visits from pages and networks without parameters show as referrals.
+        SILENT = %w[message print short-link].freeze
 
         def findings
           return [] unless subject.answer.direct?
@@ -24,10 +26,14 @@ module Orvant
         def cause(page)
           links = subject.knowledge.landing_on(page, on: subject.row.date)
           lossy = links.select { |fact| fact.root("trail/dropped") }
-          untagged = links.select { |fact| fact.root(*UNTAGGED) } - lossy
+          untagged = links.select { |fact| untagged?(fact) } - lossy
           return lost(lossy + untagged) if lossy.any?
 
           untagged_cause(untagged) if untagged.any?
+        end
+
+        def untagged?(fact)
+          SILENT.include?(fact.kind) && fact.root(*UNTAGGED) && fact.carried.values_at("source", "medium").none? { |value| value.to_s != "" }
         end
 
         def lost(facts)

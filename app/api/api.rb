@@ -1,0 +1,105 @@
+# frozen_string_literal: true
+
+require "json"
+require "rack/protection"
+require "sinatra/base"
+require_relative "../../config/environment"
+require_relative "problem"
+require_relative "content_security"
+require_relative "paging"
+
+# JSON over HTTP, and the pages that use it. One file a resource; app/api/openapi.yaml describes it all.
+class Api < Sinatra::Base
+  WEB = File.join(Settings::ROOT, "web", "dist")
+  MAX_UPLOAD = Orvant::Inventory::Table::MAX_BYTES
+
+  set :environment, ENV.fetch("RACK_ENV", "production").to_sym
+  set :show_exceptions, false
+  set :raise_errors, false
+  set :dump_errors, false
+  set :static, false
+  set :protection, except: %i[json_csrf http_origin session_hijacking remote_token authenticity_token]
+  set :host_authorization, permitted_hosts: ["127.0.0.1", "localhost", "::1", *Settings["ORVANT_HOSTS"].split(",").map(&:strip)],
+    message: "This name is not one of Orvant's own; start it with ORVANT_HOSTS to permit it."
+
+  use ContentSecurity
+  # A page on another site cannot make a browser change anything here: browsers name the origin of every such request.
+  use Rack::Protection::HttpOrigin, reaction: :deny, status: 403, message: "Only Orvant's own pages may change anything here."
+
+  before "/api/*" do
+    content_type :json
+    response["cache-control"] = "no-store"
+    cross_site = %w[cross-site same-site].include?(request.env["HTTP_SEC_FETCH_SITE"])
+    raise Problem.new(:foreign_origin) if cross_site && !request.safe?
+  end
+
+  error Problem do
+    problem(env["sinatra.error"])
+  end
+
+  error Orvant::Error do
+    problem(Problem.new(:unusable_input, env["sinatra.error"].message))
+  end
+
+  error ActiveRecord::RecordNotFound do
+    problem(Problem.new(:not_found))
+  end
+
+  error do
+    warn "#{env["sinatra.error"].class}: #{env["sinatra.error"].message}\n  #{env["sinatra.error"].backtrace.first(8).join("\n  ")}"
+    problem(Problem.new(:unforeseen))
+  end
+
+  not_found do
+    request.path.start_with?("/api/") ? problem(Problem.new(:not_found)) : page
+  end
+
+  helpers do
+    include Paging
+
+    def problem(problem)
+      status problem.status
+      content_type "application/problem+json"
+      problem.to_json
+    end
+
+    def json(document) = JSON.generate(document)
+
+    def workspace
+      @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found, "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
+    end
+
+    def convention = @convention ||= workspace.convention
+
+    def csv(filename, headers, rows)
+      content_type "text/csv", charset: "utf-8"
+      attachment filename
+      Orvant::Export::CSVTable.write(headers, rows)
+    end
+
+    def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(address), convention).map(&:to_h)
+
+    def page
+      file = File.join(WEB, "index.html")
+      halt 503, {"content-type" => "text/plain"}, "The screens are not built yet: run bin/setup." unless File.exist?(file)
+
+      status 200
+      content_type :html
+      File.read(file).sub("{{nonce}}", env["orvant.nonce"])
+    end
+  end
+
+  get "/api/openapi.yaml" do
+    content_type "application/yaml"
+    File.read(File.join(__dir__, "openapi.yaml"))
+  end
+
+  get "/assets/*" do
+    path = File.expand_path(File.join(WEB, "assets", params["splat"].first))
+    pass unless path.start_with?(File.join(WEB, "assets/")) && File.file?(path)
+    cache_control :public, :immutable, max_age: 31_536_000
+    send_file path
+  end
+end
+
+%w[workspaces links imports sweeps pages rehearsals traffic fixes].each { |resource| require_relative resource }

@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+require "json"
+
+# What the API answers when it cannot do what was asked: application/problem+json (RFC 9457), with a sentence a person can act on.
+class Problem < StandardError
+  KINDS = {
+    not_found: [404, "There is nothing here.", "It may have been removed; go back to the list."],
+    unusable_input: [422, "This cannot be used as it is.", ""],
+    foreign_origin: [403, "Only Orvant's own pages may change anything here.", "Open Orvant itself and try again."],
+    too_large: [413, "The file is too large.", "Split it into files of at most 100 MB."],
+    already_running: [409, "A sweep is under way already.", "Wait until it ends, or stop it."],
+    cannot_check: [409, "Nothing here can be looked at again.", "Only session rows from after the change can prove this fix: import them under Traffic."],
+    unforeseen: [500, "Something went wrong inside Orvant.", "Nothing that you had is lost. Try again; if it stays, look into the server's log."]
+  }.freeze
+
+  attr_reader :kind, :status
+
+  # @param kind [Symbol] one of KINDS
+  # @param detail [String, nil] the sentence, where the usual one does not fit
+  def initialize(kind, detail = nil)
+    @kind = kind
+    @status, @title, usual = KINDS.fetch(kind)
+    super(detail || usual)
+  end
+
+  # @return [String]
+  def to_json(*) = JSON.generate("type" => "about:blank", "kind" => kind, "title" => @title, "status" => status, "detail" => message)
+end

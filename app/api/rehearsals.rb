@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+class Api
+  helpers do
+    def rehearsal_row(script)
+      run = script.last_run
+      findings = workspace.findings.current.where(rehearsal: script.name).order(:id).to_a
+      {"name" => script.name, "title" => script.rehearsal.title, "about" => script.rehearsal.about, "owner" => script.rehearsal.owner, "steps" => script.rehearsal.steps.size,
+       "findings" => findings.size, "weight" => heaviest(findings), "codes" => findings.map(&:code), "played_at" => run&.created_at&.iso8601, "sweep_id" => run&.sweep_id}
+    end
+  end
+
+  get "/api/workspaces/:workspace/rehearsals" do
+    json("rehearsals" => workspace.rehearsal_scripts.order(:name).map { |script| rehearsal_row(script) })
+  end
+
+  get "/api/workspaces/:workspace/rehearsals/:name" do
+    script = workspace.rehearsal_scripts.find_by!(name: params["name"])
+    findings = workspace.findings.current.where(rehearsal: script.name).order(:id)
+    json("rehearsal" => rehearsal_row(script), "run" => script.last_run&.run, "findings" => findings.map(&:as_document), "tags" => tag_names,
+      "landing_parts" => anatomy(script.rehearsal.landing.to_s))
+  end
+
+  get "/api/workspaces/:workspace/rehearsals/:name/pictures/:sweep/:step" do
+    script = workspace.rehearsal_scripts.find_by!(name: params["name"])
+    file = File.join(RehearsalRun.pictures(params["sweep"].to_i, script.id), "step-#{params["step"].to_i}.png")
+    raise Problem.new(:not_found, "There is no picture of this step.") unless File.file?(file)
+
+    content_type :png
+    send_file file
+  end
+end
