@@ -17,10 +17,12 @@ module Orvant
       # @param guard [Net::Guard]
       # @param signatures [Array<Signal::Signature>]
       # @param path [String, nil] of the browser's program
-      def initialize(guard:, signatures:, path: nil)
+      # @param options [Hash{String => String}] further options of its command line
+      def initialize(guard:, signatures:, path: nil, options: {})
         @guard = guard
         @signatures = signatures
         @path = path
+        @options = options
         @starting = Mutex.new
       end
 
@@ -49,14 +51,14 @@ module Orvant
       private
 
       def chromium
-        @starting.synchronize { @chromium ||= Ferrum::Browser.new(**options) }
+        @starting.synchronize { @chromium ||= Ferrum::Browser.new(**start_options) }
       end
 
       def agent = @agent ||= "#{chromium.version.user_agent.sub("Headless", "")} Orvant/#{VERSION}"
 
-      def options
+      def start_options
         {headless: "new", browser_path: @path, window_size: SIZE, timeout: 20, process_timeout: 30, pending_connection_errors: false,
-         browser_options: SETTINGS.merge("host-resolver-rules" => resolver_rules).merge(Process.uid.zero? ? {"no-sandbox" => nil} : {})}.compact
+         browser_options: SETTINGS.merge("host-resolver-rules" => resolver_rules).merge(@options).merge(Process.uid.zero? ? {"no-sandbox" => nil} : {})}.compact
       end
 
       # A second wall behind interception: the name of an endpoint that serves nothing else does not resolve in the browser at all.

@@ -1,0 +1,39 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+/** The shapes that the API answers with. */
+export type Schema = components['schemas'];
+export type Problem = Schema['Problem'];
+
+/** An answer that says what went wrong, in words for a person. */
+export class ProblemError extends Error {
+  readonly title: string;
+
+  constructor(readonly problem: Problem) {
+    super(problem.detail || problem.title);
+    this.title = problem.title;
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+const NO_ANSWER: Problem = {
+  type: 'about:blank',
+  kind: 'unforeseen',
+  title: 'Orvant does not answer.',
+  status: 0,
+  detail: 'Is it still running? Nothing that you had is lost; try again.',
+};
+
+/** Takes the data out of an answer, or throws its problem. */
+export async function unwrap<T>(answer: Promise<{ data?: T; error?: unknown }>): Promise<T> {
+  const { data, error } = await answer.catch(() => ({ data: undefined, error: NO_ANSWER }));
+  if (data === undefined) {
+    throw new ProblemError(isProblem(error) ? error : NO_ANSWER);
+  }
+  return data;
+}
+
+function isProblem(error: unknown): error is Problem {
+  return typeof error === 'object' && error !== null && 'title' in error && 'detail' in error;
+}

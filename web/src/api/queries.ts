@@ -1,0 +1,132 @@
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { api, unwrap } from './client';
+
+const PAGE = 200;
+
+/** Filters and sort of a list, as they stand in the address bar. */
+export type ListState = Record<string, string>;
+
+/** Every query. Keys are written here and nowhere else; all below a workspace begin with its name. */
+export const queries = {
+  workspaces: () => queryOptions({ queryKey: ['workspaces'], queryFn: () => unwrap(api.GET('/api/workspaces')) }),
+
+  workspace: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'summary'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}', { params: { path: { workspace } } })),
+      refetchInterval: ({ state }) => (isActive(state.data?.sweep?.state) ? 400 : 5_000),
+    }),
+
+  convention: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'convention'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/convention', { params: { path: { workspace } } })),
+    }),
+
+  links: (workspace: string, list: ListState) =>
+    infiniteQueryOptions({
+      queryKey: [workspace, 'links', list],
+      queryFn: ({ pageParam }) =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/links', {
+            params: {
+              path: { workspace },
+              query: { ...list, limit: PAGE, ...(pageParam ? { cursor: pageParam } : {}) },
+            },
+          }),
+        ),
+      initialPageParam: '',
+      getNextPageParam: (page) => page.next_cursor ?? undefined,
+      placeholderData: keepPreviousData,
+    }),
+
+  facets: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'facets'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/links/facets', { params: { path: { workspace } } })),
+    }),
+
+  link: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: [workspace, 'link', id],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/links/{id}', { params: { path: { workspace, id } } })),
+      placeholderData: keepPreviousData,
+    }),
+
+  imports: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'imports'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/imports', { params: { path: { workspace } } })),
+    }),
+
+  pages: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'pages'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/pages', { params: { path: { workspace } } })),
+    }),
+
+  page: (workspace: string, page: string) =>
+    queryOptions({
+      queryKey: [workspace, 'page', page],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/page', { params: { path: { workspace }, query: { page } } })),
+      placeholderData: keepPreviousData,
+    }),
+
+  rehearsals: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'rehearsals'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/rehearsals', { params: { path: { workspace } } })),
+    }),
+
+  rehearsal: (workspace: string, name: string) =>
+    queryOptions({
+      queryKey: [workspace, 'rehearsal', name],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/rehearsals/{name}', { params: { path: { workspace, name } } })),
+      placeholderData: keepPreviousData,
+    }),
+
+  traffic: (workspace: string, fixes: string) =>
+    queryOptions({
+      queryKey: [workspace, 'traffic', fixes],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/traffic', { params: { path: { workspace }, query: { fixes } } })),
+      placeholderData: keepPreviousData,
+    }),
+
+  rows: (workspace: string, list: ListState) =>
+    infiniteQueryOptions({
+      queryKey: [workspace, 'rows', list],
+      queryFn: ({ pageParam }) =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/traffic/rows', {
+            params: {
+              path: { workspace },
+              query: { ...list, limit: PAGE, ...(pageParam ? { cursor: pageParam } : {}) },
+            },
+          }),
+        ),
+      initialPageParam: '',
+      getNextPageParam: (page) => page.next_cursor ?? undefined,
+      placeholderData: keepPreviousData,
+    }),
+
+  fixes: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'fixes'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/fixes', { params: { path: { workspace } } })),
+    }),
+
+  fix: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: [workspace, 'fix', id],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/fixes/{id}', { params: { path: { workspace, id } } })),
+      placeholderData: keepPreviousData,
+    }),
+};
+
+/** Whether a sweep is under way. */
+export function isActive(state: string | undefined): boolean {
+  return state === 'waiting' || state === 'running' || state === 'stopping';
+}

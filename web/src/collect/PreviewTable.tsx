@@ -1,0 +1,43 @@
+import type { Schema } from '../api/client';
+import { count } from '../parts/format';
+import { Section } from '../parts/Section';
+import classes from './ImportView.module.css';
+
+interface PreviewTableProps {
+  rows: Schema['Preview']['sample'];
+  /** How many good rows the file has. */
+  total: number;
+}
+
+/** The first rows, as they were understood. */
+export function PreviewTable({ rows, total }: PreviewTableProps) {
+  const columns = Object.keys(rows[0] ?? {}).filter((column) =>
+    rows.some((row) => row[column] !== null && row[column] !== ''),
+  );
+  return (
+    <Section title={`The first ${rows.length} of ${count(total)} good rows`}>
+      <div className={classes.scroll}>
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              {columns.map((column) => (
+                <th key={column}>{column}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={String(row.line)}>
+                {columns.map((column) => (
+                  <td key={column} title={String(row[column] ?? '')}>
+                    {row[column]}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  );
+}

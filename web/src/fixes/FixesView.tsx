@@ -1,0 +1,124 @@
+import { Button, SegmentedControl } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { count, counted, money } from '../parts/format';
+import { Toolbar } from '../parts/Toolbar';
+import { Weight } from '../parts/Weight';
+import { Split } from '../shell/Split';
+import { useChosenRow } from '../shell/useChosenRow';
+import { useListState } from '../shell/useListState';
+import { type Column, VirtualList } from '../shell/VirtualList';
+import { useWorkspace } from '../shell/Workbench';
+import { FixEvidence } from './FixEvidence';
+import classes from './FixesView.module.css';
+
+type Fix = Schema['Fix'];
+
+const NONE: Fix[] = [];
+const keyOf = (fix: Fix) => String(fix.id);
+const COLUMNS: Column[] = [
+  { name: 'weight', label: 'Weight' },
+  { name: 'sessions', label: 'Wins back' },
+  { name: 'revenue', label: 'Revenue' },
+  { name: 'action', label: 'What to do' },
+  { name: 'where', label: 'Where' },
+  { name: 'owner', label: 'Who' },
+  { name: 'state', label: 'State' },
+];
+
+/** The work that follows, in order of what it wins back. */
+export function FixesView() {
+  const { name, currency } = useWorkspace();
+  const fixes = useQuery(queries.fixes(name));
+  const { list: filters } = useListState();
+  const shown = useMemo(() => (fixes.data?.fixes ?? NONE).filter((fix) => fits(fix, filters)), [fixes.data, filters]);
+  const { chosen, list, set, index, choose } = useChosenRow(shown, keyOf);
+
+  if (fixes.isError) {
+    return <Failure error={fixes.error} />;
+  }
+  if (fixes.isSuccess && fixes.data.fixes.length === 0) {
+    return (
+      <EmptyState
+        title="No fixes yet."
+        hint="They follow from a sweep and from traffic: sweep the links, and import session rows."
+      />
+    );
+  }
+  const sessions = shown.reduce((sum, fix) => sum + (fix.state === 'proven' ? 0 : fix.sessions), 0);
+  return (
+    <Split evidence={chosen ? <FixEvidence id={Number(chosen)} /> : undefined}>
+      <Toolbar>
+        <SegmentedControl
+          size="xs"
+          aria-label="Which fixes"
+          value={list.show ?? 'todo'}
+          onChange={(show) => set({ show: show === 'todo' ? null : show, chosen: null })}
+          data={[
+            { value: 'todo', label: 'To do' },
+            { value: 'proven', label: 'Proven' },
+            { value: 'all', label: 'All' },
+          ]}
+        />
+        {list.only && <Button onClick={() => set({ only: null })}>Of one cause only ×</Button>}
+        <Toolbar.Rest>
+          <span>
+            {counted(shown.length, 'fix', 'fixes')}, {counted(sessions, 'session')} to win back
+          </span>
+          <Button component="a" href={`/api/workspaces/${name}/fixes.csv`}>
+            Export CSV
+          </Button>
+        </Toolbar.Rest>
+      </Toolbar>
+      <VirtualList
+        label="Fixes"
+        rows={shown}
+        columns={COLUMNS}
+        grid={classes.grid}
+        keyOf={keyOf}
+        cells={(fix) => <Cells fix={fix} currency={currency} />}
+        index={index}
+        choose={choose}
+      />
+    </Split>
+  );
+}
+
+function fits(fix: Fix, { show = 'todo', only }: Record<string, string>) {
+  if (only && !only.split(',').includes(String(fix.id))) {
+    return false;
+  }
+  return show === 'all' || (fix.state === 'proven') === (show === 'proven');
+}
+
+function Cells({ fix, currency }: { fix: Fix; currency: string }) {
+  return (
+    <>
+      <Weight weight={fix.weight} />
+      <span className={classes.number}>
+        {fix.sessions
+          ? `${count(fix.sessions)} sessions`
+          : fix.shared_sessions
+            ? `up to ${count(fix.shared_sessions)}`
+            : '–'}
+      </span>
+      <span className={classes.number} data-column="revenue">
+        {fix.revenue ? money(fix.revenue, currency) : ''}
+      </span>
+      <span title={fix.action}>{fix.action}</span>
+      <span className={classes.faint} title={fix.where} data-column="where">
+        {fix.where}
+      </span>
+      <span className={classes.faint} data-column="owner">
+        {fix.owner}
+      </span>
+      <span data-column="state" data-state={fix.state}>
+        {fix.state}
+      </span>
+    </>
+  );
+}

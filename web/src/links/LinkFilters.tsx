@@ -1,0 +1,73 @@
+import { Button, Select, TextInput } from '@mantine/core';
+import { useDebouncedCallback, useHotkeys } from '@mantine/hooks';
+import { useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { queries } from '../api/queries';
+import { count, counted } from '../parts/format';
+import { Toolbar } from '../parts/Toolbar';
+import { useWorkspace } from '../shell/Workbench';
+
+interface LinkFiltersProps {
+  list: Record<string, string>;
+  set: (changes: Record<string, string | null>) => void;
+  /** How many links fit. */
+  total: number | undefined;
+}
+
+/** Narrows the inventory; every filter stands in the address bar. */
+export function LinkFilters({ list, set, total }: LinkFiltersProps) {
+  const { name } = useWorkspace();
+  const facets = useQuery(queries.facets(name));
+  const [text, setText] = useState(list.q ?? '');
+  const search = useDebouncedCallback((q: string) => set({ q, chosen: null }), 200);
+  const field = useRef<HTMLInputElement>(null);
+  useHotkeys([['/', () => field.current?.focus()]]);
+
+  const options = (facet: 'kind' | 'owner' | 'outcome' | 'code') =>
+    Object.entries(facets.data?.[facet] ?? {})
+      .filter(([value]) => value !== '')
+      .map(([value, links]) => ({ value, label: `${value.replace('_', ' ')} (${count(links)})` }));
+  const choice = (facet: 'kind' | 'owner' | 'outcome' | 'code', placeholder: string, w: number) => (
+    <Select
+      aria-label={placeholder}
+      placeholder={placeholder}
+      clearable
+      w={w}
+      data={options(facet)}
+      value={list[facet] ?? null}
+      onChange={(value) => set({ [facet]: value, chosen: null })}
+    />
+  );
+
+  return (
+    <Toolbar>
+      <TextInput
+        ref={field}
+        aria-label="Search addresses and places"
+        placeholder="Part of an address or place  ( / )"
+        w={230}
+        value={text}
+        onChange={(event) => {
+          setText(event.currentTarget.value);
+          search(event.currentTarget.value);
+        }}
+        onKeyDown={(event) => event.key === 'Escape' && event.currentTarget.blur()}
+      />
+      {choice('code', 'Any finding', 170)}
+      {choice('kind', 'Any kind', 118)}
+      {choice('owner', 'Any owner', 140)}
+      {choice('outcome', 'Any outcome', 130)}
+      {list.fix && <Button onClick={() => set({ fix: null })}>Of one fix only ×</Button>}
+      <Toolbar.Rest>
+        <span>{total === undefined ? '' : counted(total, 'link')}</span>
+        <Button component="a" href={`/api/workspaces/${name}/links.csv?${new URLSearchParams(list)}`}>
+          Export CSV
+        </Button>
+        <Button component={Link} to="import">
+          Import links
+        </Button>
+      </Toolbar.Rest>
+    </Toolbar>
+  );
+}

@@ -1,0 +1,37 @@
+import '@fontsource/commit-mono/400.css';
+import '@fontsource/commit-mono/700.css';
+import '@fontsource/ibm-plex-sans-condensed/400.css';
+import '@fontsource/ibm-plex-sans-condensed/600.css';
+import '@fontsource-variable/literata';
+import '@mantine/core/styles.css';
+import '@mantine/notifications/styles.css';
+import './styles/tokens.css';
+import { MantineProvider } from '@mantine/core';
+import { Notifications } from '@mantine/notifications';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter } from 'react-router';
+import { App } from './App';
+import { theme } from './theme';
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: false, staleTime: 2_000, refetchOnWindowFocus: true } },
+});
+const nonce = document.querySelector('meta[name="style-nonce"]')?.getAttribute('content') ?? '';
+const root = document.getElementById('root');
+
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <MantineProvider theme={theme} defaultColorScheme="auto" getStyleNonce={() => nonce}>
+        <Notifications position="bottom-left" />
+        <QueryClientProvider client={queries}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </QueryClientProvider>
+      </MantineProvider>
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,126 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { AddressBlock } from '../parts/Address';
+import { Facts } from '../parts/Facts';
+import { Failure } from '../parts/Failure';
+import { FindingNote } from '../parts/FindingNote';
+import { atMoment } from '../parts/format';
+import { Section } from '../parts/Section';
+import { useWorkspace } from '../shell/Workbench';
+import classes from './RehearsalsView.module.css';
+import { Score } from './Score';
+
+const ROLES = ['source', 'medium', 'campaign'];
+
+/** One rehearsal as a score, with what was expected and heard, and the page at the chosen step. */
+export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
+  const { name } = useWorkspace();
+  const detail = useQuery(queries.rehearsal(name, rehearsal));
+  const [step, setStep] = useState<number>();
+  if (detail.isError) {
+    return <Failure error={detail.error} />;
+  }
+  if (!detail.data) {
+    return null;
+  }
+  const { rehearsal: row, run, findings, tags, landing_parts } = detail.data;
+  const { step: blamed } = (findings[0]?.place ?? {}) as { step?: number };
+  const shown =
+    run?.steps.find((one) => one.number === step) ??
+    run?.steps.find((one) => one.number === blamed) ??
+    run?.steps.at(-1);
+  return (
+    <>
+      <h2>{row.title}</h2>
+      <Facts
+        facts={[
+          ['about', row.about],
+          ['owner', row.owner],
+          ['played', atMoment(row.played_at)],
+        ]}
+      />
+      {findings.map((finding) => (
+        <div key={finding.id}>
+          <FindingNote finding={finding} />
+          {finding.fix_id && <Link to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>To its fix</Link>}
+        </div>
+      ))}
+      {run ? (
+        <>
+          <Section title="Score" aside="hollow: expected · filled: heard">
+            <Score run={run} tags={tags} chosen={shown?.number} onChoose={setStep} />
+          </Section>
+          {shown && (
+            <Section title={`Step ${shown.number}: ${shown.does}`} aside={shown.page}>
+              {shown.error && <p role="alert">{shown.error}</p>}
+              {shown.picture && row.sweep_id && (
+                <img
+                  className={classes.picture}
+                  alt={`The page at the end of step ${shown.number}`}
+                  src={`/api/workspaces/${name}/rehearsals/${row.name}/pictures/${row.sweep_id}/${shown.number}`}
+                />
+              )}
+            </Section>
+          )}
+          <Section title="From landing to conversion">
+            <Lineage run={run} />
+          </Section>
+        </>
+      ) : (
+        <p>Not played yet: it is played with the next sweep.</p>
+      )}
+      <Section title="Begins at">
+        <AddressBlock parts={landing_parts} />
+      </Section>
+    </>
+  );
+}
+
+/** What the landing brought against what each conversion carried. */
+function Lineage({ run }: { run: Schema['Run'] }) {
+  const conversions = run.signals.filter((signal) => signal.kind === 'conversion');
+  return (
+    <table className={classes.lineage}>
+      <thead>
+        <tr>
+          <th />
+          {ROLES.map((role) => (
+            <th key={role}>{role}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        <tr>
+          <td>landing</td>
+          {ROLES.map((role) => (
+            <td key={role}>
+              <code>{run.landing[role] ?? '–'}</code>
+            </td>
+          ))}
+        </tr>
+        {conversions.map((signal) => (
+          <tr key={`${signal.at} ${signal.request}`}>
+            <td>
+              {signal.event}, step {signal.step}
+            </td>
+            {ROLES.map((role) => (
+              <td key={role}>
+                <code data-changed={(run.landing[role] ?? '') !== (signal.values[role] ?? '') || undefined}>
+                  {signal.values[role] || 'nothing'}
+                </code>
+              </td>
+            ))}
+          </tr>
+        ))}
+        {conversions.length === 0 && (
+          <tr>
+            <td colSpan={4}>No conversion left.</td>
+          </tr>
+        )}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,75 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { atMoment, counted } from '../parts/format';
+import { Toolbar } from '../parts/Toolbar';
+import { Weight } from '../parts/Weight';
+import { Split } from '../shell/Split';
+import { useChosenRow } from '../shell/useChosenRow';
+import { type Column, VirtualList } from '../shell/VirtualList';
+import { useWorkspace } from '../shell/Workbench';
+import { RehearsalEvidence } from './RehearsalEvidence';
+import classes from './RehearsalsView.module.css';
+
+type Rehearsal = Schema['Rehearsal'];
+
+const NONE: Rehearsal[] = [];
+const keyOf = (rehearsal: Rehearsal) => rehearsal.name;
+const COLUMNS: Column[] = [
+  { name: 'weight', label: 'Weight' },
+  { name: 'title', label: 'Rehearsal' },
+  { name: 'result', label: 'Result' },
+  { name: 'played', label: 'Played' },
+];
+
+/** Conversions gone through without clicking a paid ad or sending anything to anybody. */
+export function RehearsalsView() {
+  const { name } = useWorkspace();
+  const rehearsals = useQuery(queries.rehearsals(name));
+  const all = rehearsals.data?.rehearsals ?? NONE;
+  const { chosen, index, choose } = useChosenRow(all, keyOf);
+
+  if (rehearsals.isError) {
+    return <Failure error={rehearsals.error} />;
+  }
+  if (rehearsals.isSuccess && all.length === 0) {
+    return <EmptyState title="No rehearsals yet." hint="A rehearsal is a JSON document: see docs/formats.md." />;
+  }
+  return (
+    <Split evidence={chosen ? <RehearsalEvidence name={chosen} /> : undefined}>
+      <Toolbar>
+        <span>{counted(all.length, 'rehearsal')}, played with every sweep</span>
+      </Toolbar>
+      <VirtualList
+        label="Rehearsals"
+        rows={all}
+        columns={COLUMNS}
+        grid={classes.grid}
+        keyOf={keyOf}
+        cells={(rehearsal) => <Cells rehearsal={rehearsal} />}
+        index={index}
+        choose={choose}
+      />
+    </Split>
+  );
+}
+
+function Cells({ rehearsal }: { rehearsal: Rehearsal }) {
+  return (
+    <>
+      <Weight weight={rehearsal.weight} />
+      <span title={rehearsal.about}>{rehearsal.title}</span>
+      <span className={classes.faint}>{result(rehearsal)}</span>
+      <span className={classes.faint}>{atMoment(rehearsal.played_at)}</span>
+    </>
+  );
+}
+
+function result({ played_at, codes }: Rehearsal) {
+  if (!played_at) {
+    return 'not played yet';
+  }
+  return codes.length === 0 ? 'as expected' : codes.map((code) => code.replace('journey/', '')).join(', ');
+}

@@ -1,0 +1,68 @@
+import { Button } from '@mantine/core';
+import { acts } from '../api/acts';
+import type { Schema } from '../api/client';
+import { isActive } from '../api/queries';
+import { useAct } from '../api/useAct';
+import { atMoment, count, counted } from '../parts/format';
+import classes from './SweepControl.module.css';
+
+/** Starts a sweep, shows how far it is, stops it, and goes on with one that was stopped. */
+export function SweepControl({ summary }: { summary: Schema['Workspace'] }) {
+  const { name, sweep, stops } = summary;
+  const begin = useAct(name, () => acts.beginSweep(name));
+  const stop = useAct(name, (id: number) => acts.stopSweep(name, id));
+  const resume = useAct(name, (id: number) => acts.resumeSweep(name, id));
+
+  if (sweep && isActive(sweep.state)) {
+    return (
+      <div className={classes.control} role="status">
+        <Progress sweep={sweep} />
+        <Button onClick={() => stop.mutate(sweep.id)} disabled={sweep.state === 'stopping'}>
+          Stop
+        </Button>
+      </div>
+    );
+  }
+  return (
+    <div className={classes.control}>
+      {sweep && <span className={classes.last}>{lastSweep(sweep)}</span>}
+      {(sweep?.state === 'stopped' || sweep?.state === 'failed') && (
+        <Button onClick={() => resume.mutate(sweep.id)}>Resume, {count(sweep.total - sweep.done)} left</Button>
+      )}
+      <Button
+        variant="filled"
+        disabled={stops.links.total === 0}
+        loading={begin.isPending}
+        onClick={() => begin.mutate(undefined)}
+      >
+        Sweep {counted(stops.links.total, 'link')}
+      </Button>
+    </div>
+  );
+}
+
+function Progress({ sweep }: { sweep: Schema['Sweep'] }) {
+  return (
+    <span className={classes.progress}>
+      <progress max={Math.max(sweep.total, 1)} value={sweep.done} aria-label="Progress of the sweep" />
+      <span>
+        {sweep.state === 'waiting'
+          ? 'Waiting for the worker'
+          : `${count(sweep.done)} of ${count(sweep.total)} looked at`}{' '}
+        · {counted(sweep.findings, 'finding')}
+        {sweep.state === 'stopping' && ' · stopping'}
+        {sweep.seconds_left !== null && ` · about ${sweep.seconds_left} s left`}
+      </span>
+    </span>
+  );
+}
+
+function lastSweep(sweep: Schema['Sweep']) {
+  if (sweep.problem) {
+    return sweep.problem;
+  }
+  const what = sweep.fix_id ? 'Fix checked' : 'Swept';
+  return sweep.state === 'stopped'
+    ? `Stopped at ${count(sweep.done)} of ${count(sweep.total)}`
+    : `${what} ${atMoment(sweep.finished_at)}`;
+}

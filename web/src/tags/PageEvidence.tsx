@@ -1,0 +1,78 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { queries } from '../api/queries';
+import { AddressBlock } from '../parts/Address';
+import { Facts } from '../parts/Facts';
+import { Failure } from '../parts/Failure';
+import { FindingNote } from '../parts/FindingNote';
+import { atMoment, counted } from '../parts/format';
+import { Section } from '../parts/Section';
+import { useWorkspace } from '../shell/Workbench';
+import classes from './TagsView.module.css';
+
+/** What was seen on one landing page: findings, every signal with its values, and what was refused. */
+export function PageEvidence({ page }: { page: string }) {
+  const { name } = useWorkspace();
+  const detail = useQuery(queries.page(name, page));
+  if (detail.isError) {
+    return <Failure error={detail.error} />;
+  }
+  if (!detail.data) {
+    return null;
+  }
+  const { page: seen, parts, signals, refused, findings, links } = detail.data;
+  return (
+    <>
+      <h2>{seen.title || seen.page}</h2>
+      <AddressBlock parts={parts} />
+      <Facts
+        facts={[
+          ['seen', atMoment(seen.visited_at)],
+          ['watched', `${(seen.watched / 1000).toFixed(1)} s`],
+          [
+            'landed on by',
+            <Link key="links" to={`/w/${name}/links?q=${encodeURIComponent(page.replace(/^[^/]*/, ''))}`}>
+              {counted(links, 'link')}
+            </Link>,
+          ],
+        ]}
+      />
+      {seen.reason && <p role="alert">{seen.reason}</p>}
+      {findings.map((finding) => (
+        <div key={finding.id}>
+          <FindingNote finding={finding} />
+          {finding.fix_id && <Link to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>To its fix</Link>}
+        </div>
+      ))}
+      <Section title={`${counted(signals.length, 'signal')} left`} aside="answered here, sent to nobody">
+        <table className={classes.signals}>
+          <tbody>
+            {signals.map((signal) => (
+              <tr key={`${signal.at} ${signal.request}`}>
+                <td>{((signal.at ?? 0) / 1000).toFixed(2)} s</td>
+                <td>{signal.tag}</td>
+                <td>{signal.event}</td>
+                <td>
+                  {Object.entries(signal.values)
+                    .map(([role, value]) => `${role} ${value || '(empty)'}`)
+                    .join(', ')}
+                  <br />
+                  <code>{signal.request}</code>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Section>
+      {refused.length > 0 && (
+        <Section title={`${counted(refused.length, 'request')} refused`}>
+          {refused.map((one) => (
+            <p key={one.address}>
+              {one.address}: {one.reason}
+            </p>
+          ))}
+        </Section>
+      )}
+    </>
+  );
+}

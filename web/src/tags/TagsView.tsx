@@ -1,0 +1,104 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { atMoment, counted } from '../parts/format';
+import { Toolbar } from '../parts/Toolbar';
+import { Weight } from '../parts/Weight';
+import { Split } from '../shell/Split';
+import { useChosenRow } from '../shell/useChosenRow';
+import { type Column, VirtualList } from '../shell/VirtualList';
+import { useWorkspace } from '../shell/Workbench';
+import { PageEvidence } from './PageEvidence';
+import classes from './TagsView.module.css';
+
+type Page = Schema['Page'];
+
+const keyOf = (page: Page) => page.page;
+
+/** The landing pages as the sealed browser saw them: which tag stood there, and which was heard. */
+export function TagsView() {
+  const { name } = useWorkspace();
+  const pages = useQuery(queries.pages(name));
+  const all = pages.data?.pages ?? NONE;
+  const { chosen, index, choose, list, set } = useChosenRow(all, keyOf);
+  const tags = Object.entries(pages.data?.tags ?? {});
+  const sort = list.sort ?? 'weight';
+
+  if (pages.isError) {
+    return <Failure error={pages.error} />;
+  }
+  if (pages.isSuccess && all.length === 0) {
+    return (
+      <EmptyState
+        title="No page has been opened yet."
+        hint="A sweep opens each landing page in a sealed browser: what its tags send is read here and reaches nobody."
+      />
+    );
+  }
+  const columns: Column[] = [
+    { name: 'weight', label: 'Weight' },
+    { name: 'page', label: 'Landing page' },
+    ...tags.map(([tag, label]) => ({ name: tag, label })),
+    { name: 'seen', label: 'Seen' },
+  ];
+  return (
+    <Split evidence={chosen ? <PageEvidence page={chosen} /> : undefined}>
+      <Toolbar>
+        <span>
+          {counted(all.length, 'landing page')}, each opened once in a sealed browser and watched until it was quiet for
+          2 s (10 s at most)
+        </span>
+      </Toolbar>
+      <VirtualList
+        label="Landing pages"
+        rows={all}
+        columns={columns}
+        grid={classes.grid}
+        keyOf={keyOf}
+        cells={(page) => <Cells page={page} tags={tags.map(([tag]) => tag)} expected={pages.data?.expected ?? []} />}
+        index={index}
+        choose={choose}
+        sort={sort}
+        onSort={(column) => set({ sort: column })}
+      />
+    </Split>
+  );
+}
+
+const NONE: Page[] = [];
+
+interface CellsProps {
+  page: Page;
+  tags: string[];
+  expected: string[];
+}
+
+function Cells({ page, tags, expected }: CellsProps) {
+  return (
+    <>
+      <Weight weight={page.weight} />
+      <span className={classes.page} title={page.title || page.page}>
+        {page.page}
+      </span>
+      {tags.map((tag) => (
+        <span key={tag} className={classes.tag}>
+          {page.reason ? 'not opened' : heard(page, tag, expected.includes(tag))}
+        </span>
+      ))}
+      <span className={classes.faint}>{atMoment(page.visited_at)}</span>
+    </>
+  );
+}
+
+function heard(page: Page, tag: string, expected: boolean) {
+  const times = page.signals.filter((signal) => signal.tag === tag).length;
+  if (times > 0) {
+    return `heard ${times === 1 ? 'once' : `${times} times`}`;
+  }
+  if (page.tags.includes(tag)) {
+    return 'there, but silent';
+  }
+  return expected ? 'missing' : '–';
+}

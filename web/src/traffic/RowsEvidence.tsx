@@ -1,0 +1,130 @@
+import { Button, Group } from '@mantine/core';
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { Facts } from '../parts/Facts';
+import { Failure } from '../parts/Failure';
+import { count, counted, money, onDay } from '../parts/format';
+import { type Column, VirtualList } from '../shell/VirtualList';
+import { useWorkspace } from '../shell/Workbench';
+import classes from './RowsEvidence.module.css';
+
+type SessionRow = Schema['SessionRow'];
+
+const COLUMNS: Column[] = [
+  { name: 'date', label: 'Date', sortable: true },
+  { name: 'source', label: 'Source / medium / campaign', sortable: true },
+  { name: 'landing', label: 'Landing page', sortable: true },
+  { name: 'sessions', label: 'Sessions', sortable: true },
+];
+const keyOf = (row: SessionRow) => String(row.id);
+
+interface RowsEvidenceProps {
+  list: Record<string, string>;
+  onClose: () => void;
+}
+
+/** The very session rows that a number counts, with why each is where it is. */
+export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
+  const { name, currency } = useWorkspace();
+  const [sort, setSort] = useState({ sort: 'sessions', direction: 'down' });
+  const [chosen, setChosen] = useState(0);
+  const { channel = '', cause = '', fix = '' } = list;
+  const filter = useMemo(
+    () => Object.fromEntries(Object.entries({ channel, cause, fix }).filter(([, value]) => value)),
+    [channel, cause, fix],
+  );
+  const rows = useInfiniteQuery(queries.rows(name, { ...filter, ...sort }));
+  const all = useMemo(() => rows.data?.pages.flatMap((page) => page.rows) ?? [], [rows.data]);
+  const { hasNextPage, fetchNextPage } = rows;
+  const more = useCallback(() => {
+    if (hasNextPage) {
+      fetchNextPage();
+    }
+  }, [hasNextPage, fetchNextPage]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => event.key === 'Escape' && onClose();
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [onClose]);
+
+  if (rows.isError) {
+    return <Failure error={rows.error} />;
+  }
+  const row = all[chosen];
+  const first = rows.data?.pages[0];
+  return (
+    <div className={classes.evidence}>
+      <Group justify="space-between" wrap="nowrap">
+        <h2>{cause || channel || 'Sessions of one fix'}</h2>
+        <Group gap={6} wrap="nowrap">
+          <Button component="a" href={`/api/workspaces/${name}/traffic/rows.csv?${new URLSearchParams(filter)}`}>
+            Export CSV
+          </Button>
+          <Button variant="subtle" onClick={onClose}>
+            Close
+          </Button>
+        </Group>
+      </Group>
+      <p className={classes.sum}>
+        {first ? `${counted(first.sessions, 'session')} in ${counted(first.total, 'row')}` : ''}
+      </p>
+      {row && (
+        <div className={classes.reasons}>
+          {row.causes.map((one) => (
+            <p key={one.code + one.message}>
+              {one.message}{' '}
+              {one.links.slice(0, 3).map((link) => (
+                <Link key={link} to={`/w/${name}/links?chosen=${link}`}>
+                  link {link}{' '}
+                </Link>
+              ))}
+            </p>
+          ))}
+          <Facts
+            facts={[
+              ['channel', `${row.channel}: ${row.because}`],
+              ['nearest', row.nearest],
+              ['belongs to', row.rightful_channel],
+              ['referrer', row.referrer],
+              ['conversions', row.conversions ? `${count(row.conversions)}, ${money(row.revenue, currency)}` : ''],
+            ]}
+          />
+        </div>
+      )}
+      <div className={classes.rows}>
+        <VirtualList
+          label="Session rows"
+          rows={all}
+          columns={COLUMNS}
+          grid={classes.grid}
+          keyOf={keyOf}
+          cells={(one) => <Cells row={one} />}
+          index={chosen}
+          choose={setChosen}
+          sort={sort.sort}
+          direction={sort.direction}
+          onSort={(column) =>
+            setSort({ sort: column, direction: sort.sort === column && sort.direction === 'down' ? 'up' : 'down' })
+          }
+          onEnd={more}
+        />
+      </div>
+    </div>
+  );
+}
+
+function Cells({ row }: { row: SessionRow }) {
+  return (
+    <>
+      <span>{onDay(row.date)}</span>
+      <span className={classes.mono} title={`${row.source} / ${row.medium} / ${row.campaign}`}>
+        {[row.source, row.medium, row.campaign].map((value) => value || '–').join(' / ')}
+      </span>
+      <span className={classes.mono}>{row.landing}</span>
+      <span className={classes.number}>{count(row.sessions)}</span>
+    </>
+  );
+}

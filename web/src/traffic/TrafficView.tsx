@@ -1,0 +1,106 @@
+import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { Link } from 'react-router';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { counted, onDay } from '../parts/format';
+import { Section } from '../parts/Section';
+import { Toolbar } from '../parts/Toolbar';
+import { Split } from '../shell/Split';
+import { useListState } from '../shell/useListState';
+import { useWorkspace } from '../shell/Workbench';
+import { Causes } from './Causes';
+import { MixBars } from './MixBars';
+import { RowsEvidence } from './RowsEvidence';
+import classes from './TrafficView.module.css';
+
+/** Traffic is weighed: the channel mix as recorded, as it would be with chosen fixes, and the causes between the two. */
+export function TrafficView() {
+  const { name, stops, currency } = useWorkspace();
+  const { list, set } = useListState();
+  const chosen = (list.fixes ?? '').split(',').filter(Boolean).map(Number);
+  const traffic = useQuery(queries.traffic(name, chosen.join(',')));
+  const open = useCallback(
+    (filter: Record<string, string | null>) => set({ channel: null, cause: null, fix: null, ...filter }),
+    [set],
+  );
+  const filtered = Boolean(list.channel || list.cause || list.fix);
+
+  if (traffic.isError) {
+    return <Failure error={traffic.error} />;
+  }
+  if (stops.traffic.total === 0) {
+    return (
+      <EmptyState
+        title="No visits yet."
+        hint="Import session rows from your analytics: a date, source, medium, landing page and sessions in each row."
+      >
+        <Button component={Link} to="import" variant="filled">
+          Import session rows
+        </Button>
+      </EmptyState>
+    );
+  }
+  if (!traffic.data) {
+    return null;
+  }
+  const { period, sessions, recorded, forecast, causes, rules, swept_at } = traffic.data;
+  const repairable = [...new Set(causes.flatMap((cause) => cause.fixes))];
+  return (
+    <Split evidence={filtered ? <RowsEvidence list={list} onClose={() => open({})} /> : undefined}>
+      <Toolbar>
+        <span>
+          {counted(sessions, 'session')}, {onDay(period.from)} to {onDay(period.to)}
+        </span>
+        <Toolbar.Rest>
+          <Button component={Link} to="import">
+            Import session rows
+          </Button>
+        </Toolbar.Rest>
+      </Toolbar>
+      <div className={classes.body}>
+        {!swept_at && (
+          <p className={classes.hint}>No sweep has ended yet: causes that lie in links are found by one.</p>
+        )}
+        <MixBars
+          recorded={recorded}
+          forecast={forecast}
+          chosen={chosen.length}
+          onOpen={(channel) => open({ channel })}
+        />
+        <Section
+          title="Causes"
+          aside={
+            <Button
+              variant="subtle"
+              onClick={() => set({ fixes: chosen.length === repairable.length ? null : repairable.join(',') })}
+            >
+              {chosen.length === repairable.length
+                ? 'Choose none'
+                : `Choose all ${counted(repairable.length, 'fix', 'fixes')}`}
+            </Button>
+          }
+        >
+          <Causes
+            causes={causes}
+            chosen={chosen}
+            currency={currency}
+            onChoose={(fixes) => set({ fixes: fixes.join(',') })}
+            onOpen={(cause) => open({ cause })}
+          />
+        </Section>
+        <Section title="Channel rules" aside="the first that fits decides">
+          <ol className={classes.rules}>
+            {rules.map((rule) => (
+              <li key={rule.number}>
+                {rule.channel}: <span className={classes.hint}>{rule.when}</span>
+              </li>
+            ))}
+          </ol>
+        </Section>
+      </div>
+    </Split>
+  );
+}
