@@ -13,11 +13,39 @@ const sea: MantineColorsTuple = [
   '#0b444c',
 ];
 
+/** Greys with a little sand in them, so that fields and borders belong to the paper. */
+const gray: MantineColorsTuple = [
+  '#f7f5ee',
+  '#eeebe0',
+  '#e2decf',
+  '#d3cfbf',
+  '#bab6a6',
+  '#969385',
+  '#716f64',
+  '#55544c',
+  '#3b3b36',
+  '#262723',
+];
+/** The same for the night, with a little sea in them. */
+const dark: MantineColorsTuple = [
+  '#dde5e1',
+  '#b4c1c0',
+  '#93a4a6',
+  '#5c7074',
+  '#3d5055',
+  '#2d3d42',
+  '#1c2a2f',
+  '#152125',
+  '#0f181b',
+  '#0a1113',
+];
+
 /** The look of Orvant: square corners, no shadows, one sea green, three typefaces. Colours of meaning stand in tokens.css. */
 export const theme = createTheme({
-  colors: { sea },
+  colors: { sea, gray, dark },
   primaryColor: 'sea',
   primaryShade: { light: 8, dark: 4 },
+  autoContrast: true,
   fontFamily: 'var(--sans)',
   fontFamilyMonospace: 'var(--mono)',
   headings: { fontFamily: 'var(--serif)', fontWeight: '500' },

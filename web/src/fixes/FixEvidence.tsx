@@ -49,7 +49,7 @@ export function FixEvidence({ id }: { id: number }) {
       <Facts
         facts={[
           ['where', `${PLACES[fix.at]}: ${fix.where}`],
-          ['who', fix.owner || 'not known: no sighting names an owner'],
+          [fix.at === 'sighting' ? 'who' : 'whose links', fix.owner],
           ['wins back', winsBack(fix, currency)],
         ]}
       />

@@ -26,7 +26,7 @@ const COLUMNS: Column[] = [
   { name: 'revenue', label: 'Revenue' },
   { name: 'action', label: 'What to do' },
   { name: 'where', label: 'Where' },
-  { name: 'owner', label: 'Who' },
+  { name: 'owner', label: 'Whose links' },
   { name: 'state', label: 'State' },
 ];
 

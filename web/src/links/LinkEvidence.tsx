@@ -49,6 +49,15 @@ export function LinkEvidence({ id }: { id: number }) {
           </Button>
         )}
       </Group>
+      {trail && (
+        <Section
+          title="Trail"
+          aside={`${trail.engine} · ${atMoment(trail.followed_at)} · convention version ${trail.convention_version}`}
+        >
+          <TrailPicture trail={trail} />
+          {trail.reason && <p className={classes.reason}>{trail.reason}</p>}
+        </Section>
+      )}
       {corrected?.corrected_address && corrected.corrected_parts && (
         <Section
           title={
@@ -62,15 +71,6 @@ export function LinkEvidence({ id }: { id: number }) {
             <Copy text={corrected.corrected_address} what="corrected address" />
             <span className={classes.hint}>or press c</span>
           </Group>
-        </Section>
-      )}
-      {trail && (
-        <Section
-          title="Trail"
-          aside={`${trail.engine} · ${atMoment(trail.followed_at)} · convention version ${trail.convention_version}`}
-        >
-          <TrailPicture trail={trail} findings={findings} />
-          {trail.reason && <p className={classes.reason}>{trail.reason}</p>}
         </Section>
       )}
       {findings.length > 0 && (

@@ -45,8 +45,8 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
       <TextInput
         ref={field}
         aria-label="Search addresses and places"
-        placeholder="Part of an address or place  ( / )"
-        w={230}
+        placeholder="Search ( / )"
+        w={180}
         value={text}
         onChange={(event) => {
           setText(event.currentTarget.value);
@@ -54,18 +54,18 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
         }}
         onKeyDown={(event) => event.key === 'Escape' && event.currentTarget.blur()}
       />
-      {choice('code', 'Any finding', 170)}
-      {choice('kind', 'Any kind', 118)}
-      {choice('owner', 'Any owner', 140)}
-      {choice('outcome', 'Any outcome', 130)}
+      {choice('code', 'Finding', 140)}
+      {choice('kind', 'Kind', 96)}
+      {choice('owner', 'Owner', 110)}
+      {choice('outcome', 'Outcome', 104)}
       {list.fix && <Button onClick={() => set({ fix: null })}>Of one fix only ×</Button>}
       <Toolbar.Rest>
         <span>{total === undefined ? '' : counted(total, 'link')}</span>
         <Button component="a" href={`/api/workspaces/${name}/links.csv?${new URLSearchParams(list)}`}>
-          Export CSV
+          CSV
         </Button>
         <Button component={Link} to="import">
-          Import links
+          Import
         </Button>
       </Toolbar.Rest>
     </Toolbar>

@@ -4,17 +4,15 @@ import classes from './TrailPicture.module.css';
 
 interface TrailPictureProps {
   trail: Schema['Trail'];
-  findings: Schema['Finding'][];
 }
 
 /**
  * A trail as a picture: hops are columns, parameters are lanes. A lane runs on while its parameter is kept, bends where it is
  * altered, begins where it is added, and stops where it is lost.
  */
-export function TrailPicture({ trail, findings }: TrailPictureProps) {
+export function TrailPicture({ trail }: TrailPictureProps) {
   const stops = stations(trail);
   const columns = { gridTemplateColumns: `repeat(${stops.length}, minmax(128px, 1fr))` };
-  const dropped = findings.filter((finding) => finding.code === 'trail/dropped');
   return (
     <figure className={classes.picture} aria-label={describe(trail)}>
       <div className={classes.hops} style={columns}>
@@ -31,9 +29,6 @@ export function TrailPicture({ trail, findings }: TrailPictureProps) {
         <div key={lane.key} className={classes.lane} style={columns} data-carrier={lane.role !== null || undefined}>
           <LaneRow lane={lane} count={stops.length} />
         </div>
-      ))}
-      {dropped.map((finding) => (
-        <figcaption key={finding.id}>{finding.message}</figcaption>
       ))}
     </figure>
   );

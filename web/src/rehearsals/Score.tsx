@@ -1,3 +1,4 @@
+import { Fragment } from 'react';
 import type { Schema } from '../api/client';
 import classes from './Score.module.css';
 
@@ -18,31 +19,29 @@ interface ScoreProps {
  * filled when it was heard; what is missing stays hollow, what sounded twice stands twice.
  */
 export function Score({ run, tags, chosen, onChoose }: ScoreProps) {
-  const columns = { gridTemplateColumns: `88px repeat(${run.steps.length}, minmax(62px, 1fr))` };
+  const columns = { gridTemplateColumns: `max-content repeat(${run.steps.length}, minmax(max-content, 1fr))` };
   const staves = Object.keys(tags).filter(
     (tag) => run.signals.some((signal) => signal.tag === tag) || run.expectations.some((one) => one.tag === tag),
   );
   return (
-    <div className={classes.score}>
-      <div className={classes.row} style={columns}>
-        <span />
-        {run.steps.map((step) => (
-          <button
-            key={step.number}
-            type="button"
-            className={classes.measure}
-            aria-pressed={step.number === chosen}
-            data-failed={step.error !== undefined || undefined}
-            title={step.does}
-            onClick={() => onChoose(step.number)}
-          >
-            <b>{step.number}</b> {step.does.split(' ')[0]}
-            <span>{(step.from / 1000).toFixed(1)} s</span>
-          </button>
-        ))}
-      </div>
+    <div className={classes.score} style={columns}>
+      <span />
+      {run.steps.map((step) => (
+        <button
+          key={step.number}
+          type="button"
+          className={classes.measure}
+          aria-pressed={step.number === chosen}
+          data-failed={step.error !== undefined || undefined}
+          title={step.does}
+          onClick={() => onChoose(step.number)}
+        >
+          <b>{step.number}</b> {step.does.split(' ')[0]}
+          <span>{(step.from / 1000).toFixed(1)} s</span>
+        </button>
+      ))}
       {staves.map((tag) => (
-        <div key={tag} className={classes.row} style={columns}>
+        <Fragment key={tag}>
           <span className={classes.tag}>{tags[tag]}</span>
           {run.steps.map((step) => (
             <Measure
@@ -53,7 +52,7 @@ export function Score({ run, tags, chosen, onChoose }: ScoreProps) {
               expectedEvents={run.expectations.filter((one) => one.tag === tag).map((one) => one.event)}
             />
           ))}
-        </div>
+        </Fragment>
       ))}
     </div>
   );

@@ -1,12 +1,13 @@
 import { Button, Group } from '@mantine/core';
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { count, counted, money, onDay } from '../parts/format';
+import { useListKeys } from '../shell/useListKeys';
 import { type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './RowsEvidence.module.css';
@@ -44,11 +45,7 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
       fetchNextPage();
     }
   }, [hasNextPage, fetchNextPage]);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => event.key === 'Escape' && onClose();
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [onClose]);
+  useListKeys({ rows: all.length, index: chosen, choose: setChosen, leave: onClose });
 
   if (rows.isError) {
     return <Failure error={rows.error} />;

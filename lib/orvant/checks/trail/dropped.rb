@@ -32,7 +32,9 @@ module Orvant
         end
 
         def remedy(from, to)
-          Remedy.new(action: "Hand the query on where #{from.page} leads to #{to.page}; until then link to #{to.page} itself.", at: "server", place: from.host)
+          whole_host = %i[host scheme].include?(Detour.kind(from, to, subject.convention))
+          here, there = whole_host ? [from, to].map { |address| "#{address.scheme}://#{address.host}" } : [from.page, to.page]
+          Remedy.new(action: "Hand the query on where #{here} leads to #{there}; until then link to #{there} itself.", at: "server", place: from.host)
         end
 
         def report(index, lost)
