@@ -18,7 +18,8 @@ module Orvant
     # @return [Address]
     # @raise [Error::UnusableAddress] with a sentence that says why
     def self.parse(text)
-      raw = text.to_s.strip
+      raw = text.to_s
+      raw = raw.gsub(/\A[ \t\r\n]+|[ \t\r\n]+\z/, "") if raw.valid_encoding?
       reason = Unusable.reason(raw)
       raise Error::UnusableAddress, reason if reason
 

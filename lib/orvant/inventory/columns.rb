@@ -69,7 +69,8 @@ module Orvant
       end
 
       def note_unused(row, columns)
-        unused = row.cells.each_index.reject { |index| columns.value?(index) }.map { |index| row.cells[index].strip[0, 40] }.reject(&:empty?)
+        used = columns.values.map { |index| row.cells[index] }
+        unused = (row.cells - used).map { |cell| cell.strip[0, 40] }.reject(&:empty?)
         return if unused.empty?
 
         @notes << "#{unused.size} #{(unused.size == 1) ? "column is" : "columns are"} not used: #{unused.first(8).join(", ")}#{" …" if unused.size > 8}"

@@ -50,12 +50,12 @@ module Orvant
 
       # @return [Integer, nil] how many lines to step over before going on after a broken quote; nil at the end
       def parse_from(text, separator, lines_before)
-        csv = ::CSV.new(text, col_sep: separator, liberal_parsing: true, skip_blanks: true)
+        csv = ::CSV.new(text, col_sep: separator, liberal_parsing: true)
         line = 1
         loop do
-          line = csv.lineno + 1
           cells = csv.shift or return nil
           take(lines_before + line, cells)
+          line += csv.line.count("\n")
         end
       rescue ::CSV::MalformedCSVError => error
         rejected << Rejected.new(line: lines_before + line, reason: "The quotes of this row do not close (#{error.message[/\A[^.]{0,80}/]}).", cells: [text.lines[line - 1].to_s[0, 500]])

@@ -62,7 +62,9 @@ module Orvant
           body: body, ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
         raise Error::Unreachable, "#{address.host} offers no valid certificate: #{error.message[/certificate verify failed \(([^)]+)\)/, 1] || error.message[0, 120]}."
-      rescue SystemCallError, IOError, ::Protocol::HTTP::Error, ::Protocol::HTTP1::Error, ArgumentError => error
+      rescue Async::TimeoutError
+        raise
+      rescue => error # A hostile answer can trip the protocol's parser anywhere; all of it means the same to the person.
         raise Error::Unreachable, "#{address.host} gave no proper answer: #{plain(error)}."
       ensure
         response&.close

@@ -20,10 +20,7 @@ module Orvant
       def heading = text_of("h1")
 
       # @return [Array<String>] `src` of each script, as written; comments and templates do not count
-      def script_sources = @document.css("script[src]").map { |script| script["src"].strip }
-
-      # @return [Array<String>] the text of each script that runs in the page
-      def inline_scripts = @document.css("script:not([src])").map(&:text)
+      def script_sources = @document.xpath("//script[@src][not(ancestor::template)]").map { |script| script["src"].strip }
 
       private
 

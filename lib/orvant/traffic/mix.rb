@@ -13,7 +13,10 @@ module Orvant
         # @return [Hash{String => Hash{Symbol => Integer}}] channel => sessions, conversions, revenue (cents), the largest first
         def of(groups, chosen: [])
           totals = Hash.new { |mix, channel| mix[channel] = {sessions: 0, conversions: 0, revenue: 0} }
-          groups.each { |group| add(totals[moved?(group, chosen) ? group.becomes : group.channel], group) }
+          groups.each do |group|
+            channel = moved?(group, chosen) ? group.becomes : group.channel
+            add(totals[channel], group)
+          end
           totals.sort_by { |_, total| -total[:sessions] }.to_h
         end
 

@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+require "open3"
+
+RSpec.describe "The core" do
+  it "loads alone, whole, and knows no database, no web server and no screen" do
+    script = <<~RUBY
+      ENV["BUNDLE_GEMFILE"] = #{File.join(ROOT, "Gemfile").inspect}
+      require "bundler/setup"
+      $LOAD_PATH.unshift #{File.join(ROOT, "lib").inspect}
+      require "orvant"
+      Orvant.loader.eager_load
+      strangers = %w[ActiveRecord Sinatra Puma Delayed Thor Capybara].select { |name| Object.const_defined?(name) }
+      walk = lambda do |mod, seen|
+        mod.constants(false).each do |name|
+          value = mod.const_get(name, false)
+          next unless value.is_a?(Module) && value.name.to_s.start_with?("Orvant") && seen.add?(value)
+          strangers.concat(value.ancestors.map(&:to_s).grep(/ActiveRecord|Sinatra/))
+          walk.call(value, seen)
+        end
+        seen
+      end
+      puts walk.call(Orvant, Set.new).size, strangers.inspect
+    RUBY
+    output, status = Open3.capture2e(RbConfig.ruby, "-rset", "-e", script)
+
+    expect(status).to be_success, output
+    expect(output.lines.first.to_i).to be > 60
+    expect(output.lines.last.strip).to eq("[]")
+  end
+
+  # Lower names never refer to later ones. Checks stand beside the noun that they judge.
+  order = %w[Address Convention Inventory Net Trail Page Signal Browser Rehearsal Traffic Fix Export]
+  beside = {"param" => "Convention", "trail" => "Trail", "tag" => "Browser", "journey" => "Rehearsal", "traffic" => "Traffic"}
+
+  Dir[File.join(ROOT, "lib/orvant/**/*.rb")].sort.each do |file|
+    path = file.delete_prefix("#{ROOT}/lib/orvant/")
+    noun = path.start_with?("checks/") ? beside[path[%r{checks/([a-z]+)}, 1]] : path[/\A[a-z]+/].capitalize
+    place = order.index(noun) or next
+
+    it "keeps its direction in #{path}" do
+      code = File.readlines(file).grep_v(/\A\s*#/).join
+      later = order.drop(place + 1).select { |name| code.match?(/(?<![A-Za-z:])(Orvant::)?#{name}(::|\.new|\.read|\.of)\b/) }
+      expect(later).to eq([])
+    end
+  end
+end
