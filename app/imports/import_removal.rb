@@ -12,8 +12,8 @@ class ImportRemoval
   def call
     ActiveRecord::Base.transaction do
       links = @import.sightings.distinct.pluck(:link_id)
-      @import.sightings.delete_all
-      @import.traffic_rows.delete_all
+      Sighting.where(import_id: @import.id).delete_all
+      TrafficRow.where(import_id: @import.id).delete_all
       @workspace.links.where(id: links).where.missing(:sightings).update_all(retired_at: Time.now.utc)
       @workspace.links.where(id: links).live.find_each(&:refresh_provenance)
       @import.delete

@@ -8,7 +8,16 @@ class TrafficImporting < Importing
 
   def reader = Orvant::Traffic::SessionTable
 
-  def items = @read.rows
+  # Rows that a report shows as one (it was exported by hour, or with columns that are not read) are added up.
+  def items
+    @items ||= @read.rows.group_by { |row| identity(row) }.values.map { |alike| added_up(alike) }
+  end
+
+  def added_up(rows)
+    return rows.first if rows.size == 1
+
+    rows.first.dup.tap { |sum| %i[sessions conversions revenue].each { |measure| sum[measure] = rows.sum(&measure) } }
+  end
 
   def identity(row) = digest([row.date.iso8601, *row.visit.values])
 

@@ -41,8 +41,10 @@ class TrailPhase
     batch = @waiting
     @waiting = []
     @stored_at = now
-    ActiveRecord::Base.transaction { batch.each { |link, trail, address, found| store_one(link, trail, address, found) } } if batch.any?
-    @sweep.class.where(id: @sweep.id).update_all(["done = done + ?, findings_count = findings_count + ?", batch.size, batch.sum { |one| one.last.size }])
+    ActiveRecord::Base.transaction do
+      batch.each { |link, trail, address, found| store_one(link, trail, address, found) }
+      Sweep.where(id: @sweep.id).update_all(["done = done + ?, findings_count = findings_count + ?", batch.size, batch.sum { |one| one.last.size }])
+    end
     @stopping = @sweep.stopping?
   end
 

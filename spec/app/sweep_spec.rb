@@ -1,0 +1,93 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+RSpec.describe Sweep, :demo do
+  let(:workspace) { Workspace.find_by!(name: "skerry-line") }
+  let(:scope) { {"links" => "all", "pages" => [], "rehearsals" => []} }
+
+  # Links that take a moment each, so that a sweep can be caught in the middle.
+  def add_slow_links(count)
+    @slow = RawServer.new { |_| sleep(0.05) && RawServer.page }
+    workspace.update!(host_map: workspace.host_map.merge("slow.skerryline.example" => "127.0.0.1:#{@slow.port}"))
+    rows = Array.new(count) { |number| "http://slow.skerryline.example/#{number},ad,list" }
+    LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}\n", filename: "slow.csv").call
+  end
+
+  def until_true(seconds: 30)
+    deadline = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
+    Thread.pass until (value = yield) || Process.clock_gettime(Process::CLOCK_MONOTONIC) > deadline
+    value || raise("waited #{seconds} s in vain")
+  end
+
+  def work(sweep) = SweepRun.new(sweep).call
+
+  def queue_nothing = Delayed::Job.delete_all
+
+  after { @slow&.stop }
+
+  it "goes on where it was stopped, with nothing lost and nothing twice" do
+    add_slow_links(400)
+    sweep = described_class.begin!(workspace, scope: scope)
+    queue_nothing
+    runner = Thread.new { work(sweep) }
+    until_true { LinkTrail.where(sweep: sweep).count.between?(50, 400) }
+    sweep.stop
+    runner.join
+    expect(sweep.reload).to have_attributes(state: "stopped", done: be < sweep.total)
+
+    before = LinkTrail.where(sweep: sweep).pluck(:id)
+    sweep.resume
+    queue_nothing
+    work(sweep.reload)
+
+    expect(sweep.reload).to have_attributes(state: "done", done: sweep.total)
+    expect(LinkTrail.where(sweep: sweep).pluck(:link_id)).to match_array(workspace.links.live.ids)
+    expect(LinkTrail.where(id: before).count).to eq(before.size)
+    expect(sweep.findings_count).to eq(sweep.findings.count)
+  end
+
+  it "survives a worker that is killed in the middle" do
+    add_slow_links(600)
+    sweep = described_class.begin!(workspace, scope: scope)
+    spawn_worker = -> { Process.spawn({"ORVANT_VAR" => SPEC_VAR}, RbConfig.ruby, File.join(ROOT, "bin/worker"), out: File::NULL, err: File::NULL) }
+
+    first = spawn_worker.call
+    caught = until_true { LinkTrail.where(sweep: sweep).count.then { |count| count if count.between?(30, 650) } }
+    Process.kill("KILL", first)
+    Process.wait(first)
+    expect(sweep.reload.state).to eq("running")
+    expect(caught).to be < sweep.total
+
+    second = spawn_worker.call
+    until_true { Delayed::Job.none? }
+    Process.kill("TERM", second)
+    Process.wait(second)
+
+    expect(LinkTrail.where(sweep: sweep).group(:link_id).count.values.uniq).to eq([1])
+    expect(LinkTrail.where(sweep: sweep).count).to eq(workspace.links.live.count)
+    expect(sweep.reload).to have_attributes(state: "done", done: sweep.total, findings_count: sweep.findings.count)
+  end
+
+  it "says of a sweep that broke off what happened, and lets it be resumed" do
+    sweep = described_class.begin!(workspace, scope: scope)
+    workspace.convention_version.update!(document: {"name" => "broken"})
+    Delayed::Worker.new(quiet: true).work_off(1)
+    expect(sweep.reload).to have_attributes(state: "failed", problem: /broken off/)
+
+    workspace.convention_version.update!(document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json"))))
+    sweep.resume
+    Delayed::Job.where(failed_at: nil).each { |job| job.payload_object.perform }
+    expect(sweep.reload.state).to eq("done")
+  end
+
+  it "judges by the version of the convention that it began with" do
+    sweep = described_class.begin!(workspace, scope: scope)
+    queue_nothing
+    lax = workspace.convention_version.document.merge("roles" => [{"role" => "source", "carriers" => ["utm_source"]}])
+    workspace.convention_versions.create!(version: 2, document: lax)
+    work(sweep)
+    expect(sweep.convention_version.version).to eq(1)
+    expect(sweep.findings.pluck(:code)).to include("param/case")
+  end
+end

@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+# What specs of the application need beyond the core: a database of their own, the demo's outside world, and the API.
+require "tmpdir"
+SPEC_VAR = Dir.mktmpdir("orvant-spec")
+ENV["ORVANT_VAR"] = SPEC_VAR
+ENV.delete("DATABASE_URL")
+ENV["RACK_ENV"] = "production"
+at_exit { FileUtils.rm_rf(SPEC_VAR) }
+
+require_relative "../app/api/api"
+require_relative "../demo/load"
+require "rack/test"
+Dir[File.join(__dir__, "support", "app", "*.rb")].sort.each { |file| require file }
+
+Database.migrate
+
+RSpec.configure do |config|
+  config.include ApiCalls, :api
+  # Each group begins from an empty database, or from the demo where it says so; the demo is swept once for all of them.
+  config.before(:context, :empty) { DemoFixture.clear }
+  config.before(:context, :demo) { DemoFixture.loaded }
+  config.before(:context, :swept) { DemoFixture.swept }
+end

@@ -1,0 +1,77 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# The demo's manifest is the yardstick of the whole path: every planted fault is found, and nothing on what is clean.
+RSpec.describe "A sweep over the demo", :swept do
+  manifest = JSON.parse(File.read(File.join(ROOT, "demo/manifest.json")))
+
+  let(:workspace) { Workspace.find_by!(name: "skerry-line") }
+
+  def found
+    workspace.findings.current.includes(:link).map { |finding| {"address" => finding.link&.address, "page" => finding.page, "rehearsal" => finding.rehearsal, "code" => finding.code, "parameter" => finding.parameter}.compact }
+  end
+
+  # A manifest names a parameter only where it matters.
+  def same?(planted, seen) = planted.except("fault").all? { |name, value| seen[name] == value }
+
+  it "has about sixty links and at least fifteen kinds of planted fault" do
+    expect(workspace.links.live.count).to be_between(55, 80)
+    expect(manifest["findings"].map { |one| one["code"] }.uniq.size).to be >= 15
+  end
+
+  manifest["findings"].each do |planted|
+    it "finds #{planted["code"]} #{planted["parameter"]} on #{(planted["address"] || planted["page"] || planted["rehearsal"])[0, 90]}" do
+      expect(found.count { |seen| same?(planted, seen) }).to eq(1)
+    end
+  end
+
+  it "finds nothing else" do
+    expect(found.reject { |seen| manifest["findings"].any? { |planted| same?(planted, seen) } }).to eq([])
+  end
+
+  manifest["causes"].each do |planted|
+    it "explains #{planted.except("cause")} by #{planted["cause"]}" do
+      rows = workspace.traffic_rows.where(planted["landing"] ? {"source" => "", "referrer" => ""}.merge(planted.except("cause")) : planted.except("cause"))
+      rows = rows.where("date >= ?", "2026-11-05") if planted["cause"] == "untagged message link"
+      expect(rows.distinct.pluck(:cause)).to eq([planted["cause"]])
+      expect(rows.distinct.pluck(:roots).flatten).not_to be_empty
+    end
+  end
+
+  it "explains nothing else" do
+    clean = workspace.traffic_rows.where.not(cause: "").reject { |row| manifest["causes"].any? { |planted| planted.except("cause").all? { |name, value| row[name] == value } } }
+    expect(clean.map(&:as_document)).to eq([])
+  end
+
+  it "never reaches a billed host, nor a private network" do
+    outcomes = workspace.links.where(host: %w[click.lanternfind.example 10.0.0.12]).pluck(:outcome)
+    expect(outcomes).to eq(%w[refused refused])
+    expect(WorldServer.world.counts["click.lanternfind.example"]).to eq(0)
+  end
+
+  it "lets no signal reach a collection endpoint, though the pages sent some" do
+    expect(WorldServer.world.counts.values_at("in.gullwatch.example", "px.beaconbay.example")).to eq([0, 0])
+    expect(WorldServer.world.counts["cdn.gullwatch.example"]).to be_positive
+    expect(workspace.page_visits.sum { |visit| visit.visit["signals"].size }).to be > 15
+  end
+
+  it "hears the right enquiry's conversion exactly once, with the landing's source, medium and campaign" do
+    run = Orvant::Rehearsal::Run.from_h(workspace.rehearsal_scripts.find_by!(name: "group-enquiry").last_run.run)
+    leads = run.heard("gullwatch", "lead")
+    expect(leads.map { |lead| lead.values.slice("source", "medium", "campaign") }).to eq([{"source" => "island-letter", "medium" => "email", "campaign" => "groups-winter"}])
+    expect(run.failed_step).to be_nil
+    expect(run.steps.map { |step| step["picture"] }).to all(match(/\Astep-\d+\.png\z/))
+  end
+
+  it "offers only corrected addresses that pass when they are swept in turn" do
+    offered = workspace.findings.current.where.not(corrected_address: nil).pluck(:corrected_address).uniq
+    csv = Orvant::Export::CSVTable.write(%w[address kind], offered.map { |text| [text, text.include?("paid") ? "ad" : "message"] })
+    LinkImporting.new(workspace, csv, filename: "corrected.csv").call
+    links = workspace.links.where(address: offered)
+    DemoFixture.sweep(workspace, scope: {"links" => links.ids, "pages" => [], "rehearsals" => []})
+
+    expect(offered.size).to be >= 8
+    expect(links.reload.pluck(:outcome, :findings_count).uniq).to eq([["landed", 0]])
+  end
+end

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+# Puts the database of the specs into a known state. The swept demo is made once and then copied, since a sweep takes half a minute.
+module DemoFixture
+  class << self
+    def clear
+      tables = ActiveRecord::Base.connection.tables - %w[schema_migrations ar_internal_metadata]
+      tables.each { |table| ActiveRecord::Base.connection.execute("DELETE FROM #{table}") }
+      ActiveRecord::Base.connection.execute("DELETE FROM sqlite_sequence")
+      File.delete(Settings.var("world.json")) if File.exist?(Settings.var("world.json"))
+    end
+
+    def loaded
+      restore("loaded") { load_demo(port: WorldServer.port) }
+    end
+
+    def swept
+      restore("swept") { sweep(load_demo(port: WorldServer.port)) }
+    end
+
+    # Runs a sweep here and now, as the worker would.
+    # @return [Sweep]
+    def sweep(workspace, **facts)
+      sweep = Sweep.begin!(workspace, **facts)
+      Delayed::Job.delete_all
+      SweepRun.new(sweep).call
+      sweep.reload
+    end
+
+    private
+
+    def restore(name)
+      clear
+      copy = File.join(SPEC_VAR, "#{name}.copy")
+      if File.exist?(copy)
+        swap { FileUtils.cp(copy, File.join(SPEC_VAR, "orvant.sqlite3")) }
+      else
+        yield
+        ActiveRecord::Base.connection.execute("VACUUM INTO '#{copy}'")
+      end
+    end
+
+    def swap
+      ActiveRecord::Base.connection_handler.clear_all_connections!
+      Dir[File.join(SPEC_VAR, "orvant.sqlite3-*")].each { |file| File.delete(file) }
+      yield
+      Database.connect
+    end
+  end
+end

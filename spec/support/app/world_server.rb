@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+require "puma"
+require "puma/server"
+require_relative "../../../demo/world"
+
+# The demo's outside world in the process of the specs.
+module WorldServer
+  class << self
+    # @return [Integer] the port on which it answers
+    def port
+      @port ||= start
+    end
+
+    # @return [World]
+    attr_reader :world
+
+    # @return [World::Faults]
+    attr_reader :faults
+
+    private
+
+    def start
+      @faults = World::Faults.new(Settings.var("world.json"))
+      @world = World.new(@faults)
+      server = Puma::Server.new(@world, nil, min_threads: 2, max_threads: 8, log_writer: Puma::LogWriter.null)
+      listener = server.add_tcp_listener("127.0.0.1", 0)
+      server.run
+      listener.addr[1]
+    end
+  end
+end
