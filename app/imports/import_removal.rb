@@ -15,7 +15,7 @@ class ImportRemoval
       Sighting.where(import_id: @import.id).delete_all
       TrafficRow.where(import_id: @import.id).delete_all
       @workspace.links.where(id: links).where.missing(:sightings).update_all(retired_at: Time.now.utc)
-      @workspace.links.where(id: links).live.find_each(&:refresh_provenance)
+      Link.refresh_provenance(links)
       @import.delete
     end
     FixLedger.new(@workspace).refresh

@@ -60,7 +60,7 @@ class LinkImporting < Importing
   # A link found anew is out again, whatever was said of it before.
   def refresh(ids)
     @workspace.links.where(id: ids).update_all(retired_at: nil, replaced_by_id: nil)
-    @workspace.links.where(id: ids).includes(:sightings).find_each(&:refresh_provenance)
+    Link.refresh_provenance(ids)
   end
 
   def afterwards = FixLedger.new(@workspace).refresh

@@ -22,10 +22,17 @@ class Link < ActiveRecord::Base
   # @return [String] the heaviest weight of its current findings, "" where there is none
   def weight_name = WEIGHTS.key(weight)
 
-  # Repeats what the sightings say.
-  def refresh_provenance
-    first = sightings.order(:id).first or return
-    update!(kind: first.kind, place: first.place, owner: first.owner, spend: sightings.sum(:spend))
+  # Repeats on many links what their sightings say: the first one's kind, place and owner, and the spend of all.
+  #
+  # @param ids [Array<Integer>]
+  def self.refresh_provenance(ids)
+    ids.each_slice(1_000) do |some|
+      connection.execute(sanitize_sql([<<~SQL, some]))
+        UPDATE links SET kind = first.kind, place = first.place, owner = first.owner, spend = sums.spend
+        FROM (SELECT link_id, MIN(id) AS id, COALESCE(SUM(spend), 0) AS spend FROM sightings WHERE link_id IN (?) GROUP BY link_id) AS sums
+        JOIN sightings AS first ON first.id = sums.id WHERE links.id = sums.link_id
+      SQL
+    end
   end
 
   # Repeats what the current findings say.

@@ -103,7 +103,7 @@ module Orvant
 
       def client(address, destination)
         close if @clients.size > MAX_CLIENTS
-        @clients[[address.scheme.downcase, address.host, address.port, destination]] ||= Async::HTTP::Client.new(endpoint(address, destination), retries: 1)
+        @clients[[address.scheme.downcase, address.host, address.port, destination]] ||= Async::HTTP::Client.new(endpoint(address, destination))
       end
 
       def endpoint(address, destination)

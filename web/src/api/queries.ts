@@ -1,7 +1,8 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, unwrap } from './client';
 
-const PAGE = 200;
+/** The first page of a list fills the screen at once; those after it are fetched while a person scrolls. */
+const pageSize = (cursor: string) => (cursor ? 500 : 100);
 
 /** Filters and sort of a list, as they stand in the address bar. */
 export type ListState = Record<string, string>;
@@ -31,7 +32,7 @@ export const queries = {
           api.GET('/api/workspaces/{workspace}/links', {
             params: {
               path: { workspace },
-              query: { ...list, limit: PAGE, ...(pageParam ? { cursor: pageParam } : {}) },
+              query: { ...list, limit: pageSize(pageParam), ...(pageParam ? { cursor: pageParam } : {}) },
             },
           }),
         ),
@@ -103,7 +104,7 @@ export const queries = {
           api.GET('/api/workspaces/{workspace}/traffic/rows', {
             params: {
               path: { workspace },
-              query: { ...list, limit: PAGE, ...(pageParam ? { cursor: pageParam } : {}) },
+              query: { ...list, limit: pageSize(pageParam), ...(pageParam ? { cursor: pageParam } : {}) },
             },
           }),
         ),

@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+# What specs of the screens need beyond the application: a real browser, a real server, and a worker of its own process.
+require_relative "app_helper"
+require "capybara/rspec"
+require "capybara/cuprite"
+
+Capybara.app = Api
+Capybara.server = :puma, {Silent: true, Threads: "2:8"}
+Capybara.server_host = "127.0.0.1"
+Capybara.default_max_wait_time = 10
+Capybara.enable_aria_label = true
+Capybara.default_driver = :screens
+Capybara.register_driver(:screens) do |app|
+  options = Process.uid.zero? ? {"no-sandbox" => nil} : {}
+  Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], timeout: 20, process_timeout: 30, js_errors: true, headless: "new", browser_options: options)
+end
+
+# A worker beside the server, as in bin/demo.
+module WorkerProcess
+  def with_worker
+    pid = Process.spawn({"ORVANT_VAR" => SPEC_VAR}, RbConfig.ruby, File.join(ROOT, "bin/worker"), out: File::NULL, err: File::NULL)
+    yield
+  ensure
+    Process.kill("TERM", pid)
+    Process.wait(pid)
+  end
+end
+
+# Words for what a person does on every screen.
+module Screens
+  def open_screen(path) = visit("/w/skerry-line/#{path}")
+
+  def press(key) = page.driver.browser.keyboard.type(key)
+
+  def list = find("[aria-label=List]")
+
+  def evidence = find("[aria-label=Evidence]")
+
+  def rows = list.all("[role=row][aria-selected]", minimum: 1)
+
+  def choose_row(text) = list.find("[role=row][aria-selected]", text: text, match: :first).click
+
+  def stop(name) = find("nav[aria-label='The job'] a", text: name)
+end
+
+RSpec.configure do |config|
+  config.include Capybara::DSL, :screens
+  config.include Screens, :screens
+  config.include WorkerProcess, :screens
+  config.after(:each, :screens) { Capybara.reset_sessions! }
+end

@@ -1,0 +1,164 @@
+# frozen_string_literal: true
+
+require_relative "../screen_helper"
+
+RSpec.describe "The screens", :screens, :swept do
+  it "read the convention out as a colleague would" do
+    open_screen("convention")
+    expect(page).to have_css("h1", text: "Skerry Line naming rules").and have_text("Every link carries it, in lower case, words joined by “-”; only these values.")
+    expect(page).to have_text("billed, never requested").and have_text("click.lanternfind.example")
+  end
+
+  it "walk a list by keyboard, the evidence following, every state in the address bar" do
+    open_screen("links?sort=weight&direction=down")
+    expect(rows.size).to be > 20
+    press(:Down)
+    first = evidence.text
+    press(:Down)
+    expect(evidence).to have_no_text(first, exact: true)
+    expect(list.find("[aria-selected=true]")).to have_text(rows[1].text)
+    link = current_url
+
+    press(:Escape)
+    expect(page).to have_no_css("[aria-label=Evidence]")
+    visit(link)
+    expect(evidence).to have_text("Found in 1 place")
+    press("3")
+    expect(page).to have_current_path(%r{/tags})
+  end
+
+  it "filter and sort on the server, from the keyboard too" do
+    open_screen("links")
+    expect(page).to have_css("[role=row][aria-selected]", minimum: 20)
+    press("/")
+    press("great-skerry")
+    expect(page).to have_text("4 links").and have_current_path(/q=great-skerry/)
+    fill_in("Search addresses and places", with: "")
+    find("[role=columnheader][data-column=address] button").click
+    expect(page).to have_css("[role=columnheader][aria-sort=ascending]", text: "Address")
+    expect(list).to have_css("[aria-selected]:first-child", text: "10.0.0.12")
+    find("[role=columnheader][data-column=address] button").click
+    expect(list).to have_css("[aria-selected]:first-child", text: "www.skerryline.example/walks")
+  end
+
+  it "say what to do where a filter leaves nothing" do
+    open_screen("links?q=nothing-like-this")
+    expect(page).to have_text("No link fits these filters.")
+    click_button("Show all links")
+    expect(page).to have_text("61 links")
+  end
+
+  it "show a page's tags, heard and missing" do
+    open_screen("tags")
+    choose_row("gift-pass")
+    expect(list.find("[aria-selected=true]")).to have_text("missing")
+    expect(evidence).to have_text("Gullwatch is not on this page").and have_text("answered here, sent to nobody")
+  end
+
+  it "draw a rehearsal as a score: what sounded twice stands twice, what is missing stays hollow" do
+    open_screen("rehearsals")
+    choose_row("Club enquiry")
+    expect(evidence).to have_css("[data-state=heard]", text: "lead", count: 1).and have_css("[data-state=extra]", text: /lead\s*again/, count: 1)
+    choose_row("School enquiry")
+    expect(evidence).to have_css("[data-state=absent]", text: "lead", count: 1).and have_text("No conversion left.")
+    choose_row("booking host")
+    expect(evidence).to have_css("[data-changed]", text: "nothing", count: 3)
+    evidence.find("button", text: "open", match: :first).click
+    expect(evidence.find("img")["src"]).to end_with("/1")
+    expect(evidence.find("img").evaluate_script("this.naturalWidth")).to be > 500
+  end
+
+  it "lead from every number to its rows, and back" do
+    open_screen("traffic")
+    find("button[title^='Unassigned:']", match: :first).click
+    expect(evidence).to have_text("1,495 sessions")
+    press(:Escape)
+    expect(page).to have_no_css("[aria-label=Evidence]")
+    all("a", text: "its fix").first.click
+    expect(evidence).to have_text("1,452 sessions, 57 conversions, €2,896")
+    evidence.click_link("as a list of links")
+    expect(page).to have_text("2 links")
+    click_button("Of one fix only ×")
+    expect(page).to have_text("61 links")
+  end
+
+  it "answer an unknown workspace and an unknown link in words" do
+    visit("/w/none/links")
+    expect(page).to have_text("There is no workspace “none”.")
+    open_screen("links?chosen=999999")
+    expect(evidence).to have_text("There is nothing here.")
+    visit("/nowhere")
+    expect(page).to have_text("There is nothing at this address.")
+  end
+
+  it "answer a file that is no table in words, and take the next one" do
+    open_screen("links/import")
+    {"empty.csv" => ["", "The file is empty."], "picture.csv" => ["\x89PNG\x00\x01", "binary file"], "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new link"]}.each do |name, (bytes, text)|
+      File.binwrite(File.join(SPEC_VAR, name), bytes)
+      attach_file(File.join(SPEC_VAR, name)) { find("button", text: /Choose/).click }
+      expect(page).to have_text(text)
+    end
+  end
+
+  it "show what was seen on the web as text, never as markup" do
+    hostile = "<img src=x onerror=document.title='owned'><script>document.title='owned'</script>"
+    LinkImporting.new(Workspace.first, "address,kind,found,owner\n\"http://www.skerryline.example/?utm_source=#{hostile.tr(" ", "+")}\",ad,\"#{hostile}\",\"#{hostile}\"\n", filename: "x.csv").call
+    open_screen("links?q=onerror")
+    choose_row("www.skerryline.example")
+    expect(evidence).to have_text("<img src=x onerror=document.title='owned'>")
+    expect(page).to have_no_css("img[src=x]")
+    expect(page.title).to eq("Orvant")
+  end
+
+  it "hold in a narrow window and in dark colours" do
+    page.driver.resize(620, 800)
+    open_screen("links?sort=weight&direction=down")
+    rows.first.click
+    expect(evidence).to have_text("Found in 1 place")
+    expect(page.evaluate_script("document.documentElement.scrollWidth <= window.innerWidth")).to be(true)
+    find("button[aria-label='Switch to dark colours']").click
+    expect(page).to have_css("html[data-mantine-color-scheme=dark]")
+  ensure
+    page.driver.resize(1280, 800)
+  end
+
+  it "scroll ten thousand links, paged by the server" do
+    file = "address,kind,found\n#{Array.new(10_000) { |number| format("http://www.skerryline.example/many/%05d,ad,list", number) }.join("\n")}\n"
+    LinkImporting.new(Workspace.first, file, filename: "many.csv").call
+    open_screen("links?q=many&sort=address")
+    expect(page).to have_text("10,000 links")
+    press(:Down)
+    25.times do
+      press(:End)
+      break if page.has_css?("[aria-selected=true]", text: "/many/09999", wait: 0.3)
+    end
+    expect(page).to have_css("[aria-selected=true]", text: "/many/09999")
+    expect(rows.size).to be < 80
+  end
+end
+
+RSpec.describe "Before anything is there", :empty, :screens do
+  {"links" => "No links yet.", "tags" => "No page has been opened yet.", "rehearsals" => "No rehearsals yet.", "traffic" => "No visits yet.", "fixes" => "No fixes yet."}.each do |stop, words|
+    it "says what to do next under #{stop}" do
+      DemoFixture.clear
+      Workspace.create!(name: "skerry-line", title: "Skerry Line", host_map: {}, signatures: [], expected_tags: []).convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))))
+      open_screen(stop)
+      expect(page).to have_css("h2", text: words)
+      expect(page).to have_css("button:disabled", text: "Sweep 0 links")
+    end
+  end
+end
+
+# Orvant's own reading of targets against the browser's.
+RSpec.describe "Targets as Chromium reads them", :screens do
+  it "agrees with the core on every case of its table" do
+    load File.join(ROOT, "spec/core/address_spec.rb") unless Object.const_defined?(:TARGETS)
+    visit("/")
+    base = "http://a.example/x/y?q=1#frag"
+    differing = TARGETS.reject do |reference, expected|
+      seen = page.evaluate_script("new URL(arguments[0], arguments[1]).href", reference, base)
+      seen.include?("#") ? seen == expected : "#{seen}#frag" == expected
+    end
+    expect(differing).to eq({})
+  end
+end
