@@ -46,6 +46,7 @@ export const theme = createTheme({
   primaryColor: 'sea',
   primaryShade: { light: 8, dark: 4 },
   autoContrast: true,
+  luminanceThreshold: 0.2,
   fontFamily: 'var(--sans)',
   fontFamilyMonospace: 'var(--mono)',
   headings: { fontFamily: 'var(--serif)', fontWeight: '500' },

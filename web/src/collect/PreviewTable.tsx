@@ -1,6 +1,7 @@
 import type { Schema } from '../api/client';
-import { count } from '../parts/format';
+import { count, money } from '../parts/format';
 import { Section } from '../parts/Section';
+import { useWorkspace } from '../shell/Workbench';
 import classes from './ImportView.module.css';
 
 interface PreviewTableProps {
@@ -11,6 +12,7 @@ interface PreviewTableProps {
 
 /** The first rows, as they were understood. */
 export function PreviewTable({ rows, total }: PreviewTableProps) {
+  const { currency } = useWorkspace();
   const columns = Object.keys(rows[0] ?? {}).filter((column) =>
     rows.some((row) => row[column] !== null && row[column] !== ''),
   );
@@ -30,7 +32,7 @@ export function PreviewTable({ rows, total }: PreviewTableProps) {
               <tr key={String(row.line)}>
                 {columns.map((column) => (
                   <td key={column} title={String(row[column] ?? '')}>
-                    {row[column]}
+                    {shown(column, row[column], currency)}
                   </td>
                 ))}
               </tr>
@@ -40,4 +42,9 @@ export function PreviewTable({ rows, total }: PreviewTableProps) {
       </div>
     </Section>
   );
+}
+
+/** Amounts come in cents. */
+function shown(column: string, cell: string | number | null | undefined, currency: string) {
+  return typeof cell === 'number' && ['spend', 'revenue'].includes(column) ? money(cell, currency) : cell;
 }

@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ReactNode, useEffect, useRef } from 'react';
 import classes from './VirtualList.module.css';
 
-const ROW = 25;
+const ROW = 24;
 
 export interface Column {
   name: string;
