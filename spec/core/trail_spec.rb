@@ -31,6 +31,7 @@ RSpec.describe Orvant::Trail do
       cookie = request[/^cookie: (.*?)\r/i, 1]
       case path
       when "/gate" then cookie.to_s.include?("seen=1") ? RawServer.page("in") : RawServer.redirect("/gate", "Set-Cookie": "seen=1; Path=/")
+      when %r{\A/slow/} then sleep(0.3) && RawServer.page
       when %r{\A/chain/(\d+)} then $1.to_i.zero? ? RawServer.page : RawServer.redirect("/chain/#{$1.to_i - 1}")
       else answers.fetch(path) { RawServer.page }
       end
@@ -103,6 +104,18 @@ RSpec.describe Orvant::Trail do
     trail("/agent")
     request = @server.requests.find { |text| text.include?("/agent") }
     expect(request).to match(/^user-agent: Orvant/i).and match(/^host: a.example\r/i)
+  end
+
+  it "does not hold the wait for a turn against the server" do
+    links = Array.new(12) { |number| "http://a.example/slow/#{number}" }
+    ended = follow(follower(hosts, per_host: 2, seconds: 1), *links)
+    expect(ended.map(&:outcome).tally).to eq("landed" => 12)
+  end
+
+  it "goes on with more servers than it keeps connections to" do
+    stub_const("Orvant::Net::Clients::MOST", 3)
+    links = Array.new(40) { |number| "http://#{number % 10}.example/chain/2?n=#{number}" }
+    expect(follow(follower(hosts), *links).map(&:outcome).tally).to eq("landed" => 40)
   end
 
   it "keeps no more of a body than the limit" do

@@ -2,8 +2,6 @@
 
 require "async"
 require "async/http"
-require "async/http/client"
-require "async/http/endpoint"
 require "async/semaphore"
 require "openssl"
 
@@ -14,7 +12,6 @@ module Orvant
     class Door
       USER_AGENT = "Orvant/#{VERSION} (audit of marketing links)"
       ACCEPT = "text/html,application/xhtml+xml;q=0.9,*/*;q=0.5"
-      MAX_CLIENTS = 512
 
       # An answer. headers: Hash of lower case names to first values · body: bytes, cut at the limit · ms: milliseconds.
       Response = Struct.new(:status, :headers, :cookies, :body, :ms, keyword_init: true)
@@ -26,7 +23,7 @@ module Orvant
         @guard = guard
         @limits = limits
         @clock = clock
-        @clients = {}
+        @clients = Clients.new(limits)
         @turns = Hash.new { |turns, host| turns[host] = Turn.new(limits, clock) }
       end
 
@@ -38,25 +35,29 @@ module Orvant
       # @raise [Error::Refused] nothing was sent
       # @raise [Error::Unreachable] no proper answer came
       def get(address, headers = {})
-        Async::Task.current.with_timeout(@limits.seconds) do
-          destination = @guard.permit(address)
-          @turns[address.host].take { request(address, destination, headers) }
-        end
+        destination = in_time(address) { @guard.permit(address) }
+        # Waiting for a turn is no fault of the server's, so it is not counted against it.
+        @turns[address.host].take { in_time(address) { request(address, destination, headers) } }
+      end
+
+      # Closes every connection.
+      def close = @clients.close
+
+      private
+
+      def in_time(address, &work)
+        Async::Task.current.with_timeout(@limits.seconds, &work)
       rescue Async::TimeoutError
         raise Error::Unreachable, "#{address.host} did not answer within #{@limits.seconds} s."
       end
 
-      # Closes every connection.
-      def close
-        @clients.each_value(&:close)
-        @clients.clear
+      def request(address, destination, headers)
+        @clients.use(address, destination) { |client| answer(client, address, headers) }
       end
 
-      private
-
-      def request(address, destination, headers)
+      def answer(client, address, headers)
         started = @clock.call
-        response = client(address, destination).get(target(address), request_headers(headers))
+        response = client.get(target(address), request_headers(headers))
         body = read_bounded(response)
         Response.new(status: response.status, headers: first_values(response.headers), cookies: response.headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last),
           body: body, ms: ((@clock.call - started) * 1000).round(1))
@@ -99,17 +100,6 @@ module Orvant
 
       def first_values(headers)
         headers.each.each_with_object({}) { |(name, value), first| first[name.downcase] ||= value.to_s }
-      end
-
-      def client(address, destination)
-        close if @clients.size > MAX_CLIENTS
-        @clients[[address.scheme.downcase, address.host, address.port, destination]] ||= Async::HTTP::Client.new(endpoint(address, destination))
-      end
-
-      def endpoint(address, destination)
-        kind = (address.scheme.downcase == "https") ? URI::HTTPS : URI::HTTP
-        uri = kind.new(address.scheme.downcase, nil, address.host, address.port, nil, "/", nil, nil, nil)
-        Async::HTTP::Endpoint.new(uri, IO::Endpoint.tcp(destination.ip, destination.port), timeout: @limits.seconds)
       end
     end
   end
