@@ -8,7 +8,8 @@ require "socket"
 # process of their own.
 class TrailsBench
   AT_ONCE = 64
-  LINKS = ["http://skl.example/go?utm_source=poster&utm_medium=print&utm_campaign=bench-%d", "http://www.skerryline.example/passes?utm_source=poster&n=%d", "http://skl.example/d?n=%d"].freeze
+  LINKS = ["http://skl.example/go?utm_source=poster&utm_medium=print&utm_campaign=bench-%d",
+    "http://www.skerryline.example/passes?utm_source=poster&n=%d", "http://skl.example/d?n=%d"].freeze
 
   # @param links [Integer] how many to follow
   def initialize(links = 2_000)
@@ -41,7 +42,8 @@ class TrailsBench
     limits = Orvant::Net::Limits.usual
     limits.at_once = limits.per_host = AT_ONCE
     landed = 0
-    Orvant::Trail::Follower.new(Orvant::Net::Door.new(guard: guard, limits: limits)).follow_all(@links.dup.method(:shift)) { |_, trail| landed += 1 if trail.landed? }
+    Orvant::Trail::Follower.new(Orvant::Net::Door.new(guard: guard,
+      limits: limits)).follow_all(@links.dup.method(:shift)) { |_, trail| landed += 1 if trail.landed? }
     landed
   end
 
@@ -49,7 +51,8 @@ class TrailsBench
     Tempfile.create("curl") do |config|
       config.write(@links.map { |link| "url = \"#{link}\"\noutput = \"/dev/null\"\n" }.join)
       config.flush
-      output, = Open3.capture2e("curl", "--silent", "--location", "--parallel", "--parallel-max", AT_ONCE.to_s, "--connect-to", "::127.0.0.1:#{@port}", "--write-out", "%{http_code}\n", "--config", config.path)
+      output, = Open3.capture2e("curl", "--silent", "--location", "--parallel", "--parallel-max", AT_ONCE.to_s,
+        "--connect-to", "::127.0.0.1:#{@port}", "--write-out", "%{http_code}\n", "--config", config.path)
       output.lines.count { |line| line.start_with?("200") }
     end
   end
@@ -57,7 +60,8 @@ class TrailsBench
   def start_world
     @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     root = File.expand_path("..", __dir__)
-    @world = Process.spawn({"ORVANT_WORLD_STATE" => File.join(Dir.tmpdir, "orvant-bench-#{Process.pid}.json")}, "bundle", "exec", "puma", "-q", "-w", "0", "-t", "8:16", "-b", "tcp://127.0.0.1:#{@port}", "demo/config.ru",
+    @world = Process.spawn({"ORVANT_WORLD_STATE" => File.join(Dir.tmpdir, "orvant-bench-#{Process.pid}.json")},
+      "bundle", "exec", "puma", "-q", "-w", "0", "-t", "8:16", "-b", "tcp://127.0.0.1:#{@port}", "demo/config.ru",
       chdir: root, out: File::NULL, err: File::NULL)
     sleep 0.1 until listening?
   end

@@ -8,7 +8,8 @@ module Database
     # Opens the connection that Settings name.
     def connect
       ActiveRecord.default_timezone = :utc
-      ActiveRecord::Base.establish_connection(url: Settings.database_url, pool: 20, timeout: 15_000, default_transaction_mode: :immediate)
+      ActiveRecord::Base.establish_connection(url: Settings.database_url, pool: 20, timeout: 15_000,
+        default_transaction_mode: :immediate)
     end
 
     # Runs the migrations that are not done yet.

@@ -44,10 +44,12 @@ class DemoRun
 
   def start
     @world_port = free_port(8099)
-    spawn_process(:world, {"ORVANT_WORLD_STATE" => Settings.var("world.json")}, "puma", "-q", "-b", "tcp://127.0.0.1:#{@world_port}", "-t", "4:16", "demo/config.ru")
+    spawn_process(:world, {"ORVANT_WORLD_STATE" => Settings.var("world.json")}, "puma", "-q", "-b",
+      "tcp://127.0.0.1:#{@world_port}", "-t", "4:16", "demo/config.ru")
     load_data
     @port = free_port(Integer(ENV.fetch("ORVANT_PORT", "4600")))
-    spawn_process(:web, {"RACK_ENV" => "production"}, "puma", "-q", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8", "config.ru")
+    spawn_process(:web, {"RACK_ENV" => "production"}, "puma", "-q", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8",
+      "config.ru")
     spawn_worker
     wait_for(@port, "/api/workspaces")
     wait_for(@world_port, "/requests")
@@ -62,7 +64,8 @@ class DemoRun
   end
 
   def load_data
-    system("bundle", "exec", "ruby", "demo/load.rb", @world_port.to_s, chdir: ROOT) || @ending || abort("The demo data could not be loaded; the message above says why.")
+    system("bundle", "exec", "ruby", "demo/load.rb", @world_port.to_s,
+      chdir: ROOT) || @ending || abort("The demo data could not be loaded; the message above says why.")
   end
 
   def announce

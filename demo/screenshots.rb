@@ -27,10 +27,12 @@ VIEWS = {
   "fixes-dark" => -> { "fixes?chosen=#{FIX.call("param/case")}" }
 }.freeze
 
-browser = Ferrum::Browser.new(headless: "new", window_size: [1280, 800], timeout: 20, browser_options: Process.uid.zero? ? {"no-sandbox" => nil} : {})
+browser = Ferrum::Browser.new(headless: "new", window_size: [1280, 800], timeout: 20,
+  browser_options: Process.uid.zero? ? {"no-sandbox" => nil} : {})
 VIEWS.slice(*(ARGV.empty? ? VIEWS.keys : ARGV)).each do |name, view|
   page = browser.create_page
-  page.command("Emulation.setEmulatedMedia", features: [{name: "prefers-color-scheme", value: name.end_with?("dark") ? "dark" : "light"}])
+  page.command("Emulation.setEmulatedMedia",
+    features: [{name: "prefers-color-scheme", value: name.end_with?("dark") ? "dark" : "light"}])
   page.command("Emulation.setDeviceMetricsOverride", width: 1280, height: 800, deviceScaleFactor: 1, mobile: false)
   page.go_to("#{BASE}/w/skerry-line/#{view.call}")
   sleep 1.5 # Until data, fonts and moving bars have come to rest.

@@ -35,6 +35,7 @@ class DemoTraffic
     conversions = Array.new(sessions) { chance.rand < stream["conversion_rate"] }.count(true)
     return if sessions.zero?
 
-    [day.iso8601, *stream.values_at("source", "medium", "campaign", "landing", "referrer"), sessions, conversions, format("%.2f", conversions * stream["cents_each"] / 100.0)]
+    [day.iso8601, *stream.values_at("source", "medium", "campaign", "landing", "referrer"), sessions, conversions,
+      format("%.2f", conversions * stream["cents_each"] / 100.0)]
   end
 end

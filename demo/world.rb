@@ -17,9 +17,12 @@ class World
     @lock = Mutex.new
     site = Site.new(faults)
     @hosts = {
-      "www.skerryline.example" => site, "skerryline.example" => BareHost.new(faults), "booking.skerryline.example" => Booking.new(faults),
-      "pay.coinquay.example" => Payment.new, "skl.example" => ShortLinks.new(faults), "click.lanternfind.example" => SearchClicks.new,
-      "out.tidepost.example" => OutLinks.new, "track.pigeonry.example" => MailClicks.new, "www.isleguide.example" => Partner.new,
+      "www.skerryline.example" => site, "skerryline.example" => BareHost.new(faults),
+      "booking.skerryline.example" => Booking.new(faults),
+      "pay.coinquay.example" => Payment.new, "skl.example" => ShortLinks.new(faults),
+      "click.lanternfind.example" => SearchClicks.new,
+      "out.tidepost.example" => OutLinks.new, "track.pigeonry.example" => MailClicks.new,
+      "www.isleguide.example" => Partner.new,
       "cdn.gullwatch.example" => AnalyticsScript.new, "in.gullwatch.example" => Collection.new,
       "tag.beaconbay.example" => AdScript.new, "px.beaconbay.example" => Collection.new
     }

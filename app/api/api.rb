@@ -18,7 +18,8 @@ class Api < Sinatra::Base
   set :dump_errors, false
   set :static, false
   set :protection, except: %i[json_csrf http_origin session_hijacking remote_token authenticity_token]
-  set :host_authorization, permitted_hosts: ["127.0.0.1", "localhost", "::1", *Settings["ORVANT_HOSTS"].split(",").map(&:strip)],
+  set :host_authorization, permitted_hosts: ["127.0.0.1", "localhost", "::1",
+    *Settings["ORVANT_HOSTS"].split(",").map(&:strip)],
     message: "This name is not one of Orvant's own; start it with ORVANT_HOSTS to permit it."
 
   use ContentSecurity
@@ -68,7 +69,8 @@ class Api < Sinatra::Base
     def json(document) = JSON.generate(document)
 
     def workspace
-      @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found, "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
+      @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found,
+        "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
     end
 
     def convention = @convention ||= workspace.convention

@@ -15,19 +15,23 @@ class Api
 
     def fix_detail(fix)
       findings = fix.findings.includes(:link).order(:id).to_a
-      {"fix" => fix.as_document, "findings" => findings.last(200).map { |one| fix_finding(one) }, "corrected" => corrected(findings).size, "can_check" => !fix.proof_scope.nil?,
+      {"fix" => fix.as_document, "findings" => findings.last(200).map { |one| fix_finding(one) },
+       "corrected" => corrected(findings).size, "can_check" => !fix.proof_scope.nil?,
        "checks" => fix.sweeps.order(id: :desc).limit(10).map(&:as_document), "rows" => fix_rows(fix)}
     end
 
     def fix_finding(finding)
-      link_finding(finding).merge("address" => finding.link&.address, "parts" => finding.link && anatomy(finding.link.address), "current" => finding.current)
+      link_finding(finding).merge("address" => finding.link&.address,
+        "parts" => finding.link && anatomy(finding.link.address), "current" => finding.current)
     end
 
     # The rows that this fix wins back, alike ones together.
     def fix_rows(fix)
       rows = workspace.traffic_rows.where(ROWS_OF_ROOT, fix.root)
-      rows.group(:channel, :rightful_channel, :source, :medium, :campaign, :landing, :referrer).order(Arel.sql("SUM(sessions) DESC")).limit(20)
-        .pluck(:channel, :rightful_channel, :source, :medium, :campaign, :landing, :referrer, Arel.sql("SUM(sessions), SUM(revenue)"))
+      rows.group(:channel, :rightful_channel, :source, :medium, :campaign, :landing,
+        :referrer).order(Arel.sql("SUM(sessions) DESC")).limit(20)
+        .pluck(:channel, :rightful_channel, :source, :medium, :campaign, :landing, :referrer,
+          Arel.sql("SUM(sessions), SUM(revenue)"))
         .map { |cells| %w[channel becomes source medium campaign landing referrer sessions revenue].zip(cells).to_h }
     end
 

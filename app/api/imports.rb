@@ -4,10 +4,14 @@ class Api
   helpers do
     def importing
       kind = params["kind"].to_s
-      raise Problem.new(:unusable_input, "Say what the file holds: kind=links or kind=traffic.") unless %w[links traffic].include?(kind)
+      unless %w[links traffic].include?(kind)
+        raise Problem.new(:unusable_input,
+          "Say what the file holds: kind=links or kind=traffic.")
+      end
       raise Problem.new(:too_large) if request.content_length.to_i > MAX_UPLOAD
 
-      Importing.of(kind).new(workspace, request.body.read(MAX_UPLOAD + 1).to_s, filename: params.fetch("filename", "upload.csv"))
+      Importing.of(kind).new(workspace, request.body.read(MAX_UPLOAD + 1).to_s,
+        filename: params.fetch("filename", "upload.csv"))
     end
 
     def one_import = workspace.imports.find(params["id"])

@@ -17,15 +17,18 @@ class Api
     end
 
     def link_row(link)
-      {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind, "place" => link.place, "owner" => link.owner, "spend" => link.spend,
-       "outcome" => link.outcome, "weight" => link.weight_name, "findings" => link.findings_count, "swept_at" => link.swept_at&.iso8601}
+      {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
+       "place" => link.place, "owner" => link.owner, "spend" => link.spend,
+       "outcome" => link.outcome, "weight" => link.weight_name, "findings" => link.findings_count,
+       "swept_at" => link.swept_at&.iso8601}
     end
 
     def link_detail(link)
       trail = link.last_trail
       {"link" => link_row(link), "retired" => !link.retired_at.nil?, "replaced_by" => link.replaced_by_id,
        "sightings" => link.sightings.order(:id).map { |one| {"kind" => one.kind, "place" => one.place, "owner" => one.owner, "spend" => one.spend, "since" => one.since&.iso8601} },
-       "findings" => link.findings.current.order(:id).map { |one| link_finding(one) }, "trail" => trail && trail_document(trail),
+       "findings" => link.findings.current.order(:id).map { |one| link_finding(one) },
+       "trail" => trail && trail_document(trail),
        "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
        "traffic" => link_traffic(link)}
     end
@@ -38,7 +41,8 @@ class Api
       roles = convention.carriers.transform_values(&:name)
       hops = trail.hops.map { |hop| hop.merge("params" => hop["params"].map { |fate| fate.merge("role" => roles[fate["name"]]) }) }
       last = Orvant::Address.new(trail.final_address).pairs.map { |pair| {"name" => pair.name, "value" => pair.value, "role" => roles[pair.name]} }
-      trail.as_document.merge("hops" => hops, "landing_params" => last, "convention_version" => trail.sweep.convention_version.version)
+      trail.as_document.merge("hops" => hops, "landing_params" => last,
+        "convention_version" => trail.sweep.convention_version.version)
     end
 
     # Sessions whose cause names this link.
@@ -57,12 +61,14 @@ class Api
   get "/api/workspaces/:workspace/links/facets" do
     links = workspace.links.live
     codes = workspace.findings.current.where.not(link_id: nil).group(:code).distinct.count(:link_id)
-    json("kind" => links.group(:kind).count, "owner" => links.group(:owner).count, "outcome" => links.group(:outcome).count, "code" => codes)
+    json("kind" => links.group(:kind).count, "owner" => links.group(:owner).count,
+      "outcome" => links.group(:outcome).count, "code" => codes)
   end
 
   get "/api/workspaces/:workspace/links.csv" do
     rows = filtered_links.order(:id).find_each.lazy.map do |link|
-      [link.address, link.kind, link.place, link.owner, format("%.2f", link.spend / 100.0), link.outcome, link.weight_name, link.findings_count]
+      [link.address, link.kind, link.place, link.owner, format("%.2f", link.spend / 100.0), link.outcome,
+        link.weight_name, link.findings_count]
     end
     csv("links.csv", LINK_COLUMNS, rows)
   end

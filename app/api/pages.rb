@@ -9,8 +9,10 @@ class Api
 
     def visit_row(visit, findings)
       seen = visit.visit
-      {"page" => visit.page, "address" => seen["address"], "title" => seen["title"], "reason" => seen["reason"], "tags" => seen["tags"], "watched" => seen["watched"],
-       "signals" => seen["signals"].map { |signal| signal.slice("tag", "event") }, "findings" => findings.size, "weight" => heaviest(findings), "visited_at" => visit.created_at.iso8601}
+      {"page" => visit.page, "address" => seen["address"], "title" => seen["title"], "reason" => seen["reason"],
+       "tags" => seen["tags"], "watched" => seen["watched"],
+       "signals" => seen["signals"].map { |signal| signal.slice("tag", "event") }, "findings" => findings.size,
+       "weight" => heaviest(findings), "visited_at" => visit.created_at.iso8601}
     end
 
     def heaviest(findings) = Orvant::Finding::WEIGHTS.find { |weight| findings.any? { |finding| finding.weight == weight } } || ""
@@ -20,13 +22,16 @@ class Api
 
   get "/api/workspaces/:workspace/pages" do
     findings = workspace.findings.current.where.not(page: nil).group_by(&:page)
-    json("pages" => last_visits.order(:page).map { |visit| visit_row(visit, findings.fetch(visit.page, [])) }, "tags" => tag_names, "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
+    json("pages" => last_visits.order(:page).map { |visit| visit_row(visit, findings.fetch(visit.page, [])) },
+      "tags" => tag_names, "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
   end
 
   get "/api/workspaces/:workspace/page" do
     visit = last_visits.find_by!(page: params["page"].to_s)
     findings = workspace.findings.current.where(page: visit.page).order(:id)
-    json("page" => visit_row(visit, findings), "parts" => anatomy(visit.visit["final_address"]), "signals" => visit.visit["signals"], "refused" => visit.visit["refused"],
-      "findings" => findings.map(&:as_document), "links" => workspace.links.live.where(id: LinkTrail.where(landing_page: visit.page).select(:link_id)).count)
+    json("page" => visit_row(visit, findings), "parts" => anatomy(visit.visit["final_address"]),
+      "signals" => visit.visit["signals"], "refused" => visit.visit["refused"],
+      "findings" => findings.map(&:as_document),
+      "links" => workspace.links.live.where(id: LinkTrail.where(landing_page: visit.page).select(:link_id)).count)
   end
 end

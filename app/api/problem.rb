@@ -10,8 +10,10 @@ class Problem < StandardError
     foreign_origin: [403, "Only Orvant's own pages may change anything here.", "Open Orvant itself and try again."],
     too_large: [413, "The file is too large.", "Split it into files of at most 100 MB."],
     already_running: [409, "A sweep is under way already.", "Wait until it ends, or stop it."],
-    cannot_check: [409, "Nothing here can be looked at again.", "Only session rows from after the change can prove this fix: import them under Traffic."],
-    unforeseen: [500, "Something went wrong inside Orvant.", "Nothing that you had is lost. Try again; if it stays, look into the server's log."]
+    cannot_check: [409, "Nothing here can be looked at again.",
+      "Only session rows from after the change can prove this fix: import them under Traffic."],
+    unforeseen: [500, "Something went wrong inside Orvant.",
+      "Nothing that you had is lost. Try again; if it stays, look into the server's log."]
   }.freeze
 
   attr_reader :kind, :status
@@ -25,5 +27,6 @@ class Problem < StandardError
   end
 
   # @return [String]
-  def to_json(*) = JSON.generate("type" => "about:blank", "kind" => kind, "title" => @title, "status" => status, "detail" => message)
+  def to_json(*) = JSON.generate("type" => "about:blank", "kind" => kind, "title" => @title, "status" => status,
+    "detail" => message)
 end

@@ -5,8 +5,10 @@ class Api
     def rehearsal_row(script)
       run = script.last_run
       findings = workspace.findings.current.where(rehearsal: script.name).order(:id).to_a
-      {"name" => script.name, "title" => script.rehearsal.title, "about" => script.rehearsal.about, "owner" => script.rehearsal.owner, "steps" => script.rehearsal.steps.size,
-       "findings" => findings.size, "weight" => heaviest(findings), "codes" => findings.map(&:code), "played_at" => run&.created_at&.iso8601, "sweep_id" => run&.sweep_id}
+      {"name" => script.name, "title" => script.rehearsal.title, "about" => script.rehearsal.about,
+       "owner" => script.rehearsal.owner, "steps" => script.rehearsal.steps.size,
+       "findings" => findings.size, "weight" => heaviest(findings), "codes" => findings.map(&:code),
+       "played_at" => run&.created_at&.iso8601, "sweep_id" => run&.sweep_id}
     end
   end
 
@@ -17,7 +19,8 @@ class Api
   get "/api/workspaces/:workspace/rehearsals/:name" do
     script = workspace.rehearsal_scripts.find_by!(name: params["name"])
     findings = workspace.findings.current.where(rehearsal: script.name).order(:id)
-    json("rehearsal" => rehearsal_row(script), "run" => script.last_run&.run, "findings" => findings.map(&:as_document), "tags" => tag_names,
+    json("rehearsal" => rehearsal_row(script), "run" => script.last_run&.run,
+      "findings" => findings.map(&:as_document), "tags" => tag_names,
       "landing_parts" => anatomy(script.rehearsal.landing.to_s))
   end
 

@@ -21,13 +21,15 @@ class Api
     def causes
       ids = workspace.fixes.pluck(:root, :id).to_h
       sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-      rows = workspace.traffic_rows.where.not(cause: "").group(:cause, :channel, :rightful_channel, :roots).pluck(:cause, :channel, :rightful_channel, :roots, sums)
+      rows = workspace.traffic_rows.where.not(cause: "").group(:cause, :channel, :rightful_channel,
+        :roots).pluck(:cause, :channel, :rightful_channel, :roots, sums)
       rows.group_by { |row| row.first(3) }.map { |key, same| cause_sum(key, same, ids) }.sort_by { |one| -one["sessions"] }
     end
 
     def cause_sum((cause, channel, becomes), same, ids)
       sessions, conversions, revenue = (4..6).map { |index| same.sum { |row| row[index] } }
-      {"cause" => cause, "channel" => channel, "becomes" => becomes, "sessions" => sessions, "conversions" => conversions, "revenue" => revenue,
+      {"cause" => cause, "channel" => channel, "becomes" => becomes, "sessions" => sessions,
+       "conversions" => conversions, "revenue" => revenue,
        "fixes" => same.flat_map { |row| row[3] }.uniq.filter_map { |root| ids[root] }}
     end
   end
@@ -36,9 +38,11 @@ class Api
     groups = TrafficGroups.new(workspace).groups
     chosen = workspace.fixes.where(id: params["fixes"].to_s.split(",")).pluck(:root)
     rows = workspace.traffic_rows
-    json("period" => {"from" => rows.minimum(:date)&.iso8601, "to" => rows.maximum(:date)&.iso8601}, "sessions" => rows.sum(:sessions),
+    json("period" => {"from" => rows.minimum(:date)&.iso8601, "to" => rows.maximum(:date)&.iso8601},
+      "sessions" => rows.sum(:sessions),
       "swept_at" => workspace.sweeps.where(state: "done").order(:id).last&.finished_at&.iso8601,
-      "recorded" => shares(Orvant::Traffic::Mix.of(groups)), "forecast" => shares(Orvant::Traffic::Mix.of(groups, chosen: chosen)), "causes" => causes,
+      "recorded" => shares(Orvant::Traffic::Mix.of(groups)),
+      "forecast" => shares(Orvant::Traffic::Mix.of(groups, chosen: chosen)), "causes" => causes,
       "rules" => convention.channel_rules.rules.map { |rule| {"number" => rule.number, "channel" => rule.channel, "when" => rule.to_s} })
   end
 

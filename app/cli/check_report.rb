@@ -47,6 +47,7 @@ class CheckReport
   def findings = @findings ||= @judged.flat_map(&:last)
 
   def finding_text(finding)
-    ["  #{finding.weight.ljust(6)} #{finding.code}  #{finding.message}", finding.corrected_address && "         write: #{finding.corrected_address}"].compact
+    ["  #{finding.weight.ljust(6)} #{finding.code}  #{finding.message}",
+      finding.corrected_address && "         write: #{finding.corrected_address}"].compact
   end
 end

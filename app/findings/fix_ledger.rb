@@ -34,7 +34,8 @@ class FixLedger
   def keep(group, **counts)
     fix = @workspace.fixes.find_or_initialize_by(root: group.root)
     fix.state = "returned" if fix.state == "proven" && group.findings.any?
-    fix.update!(weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at, place: group.place.to_s, owner: group.owner.to_s, **counts)
+    fix.update!(weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at,
+      place: group.place.to_s, owner: group.owner.to_s, **counts)
     fix
   end
 
@@ -43,7 +44,8 @@ class FixLedger
     @workspace.fixes.where.not(id: standing).where.not(state: "proven").each do |fix|
       next if fix.findings.empty?
 
-      fix.update!(state: "proven", findings_count: 0, proof: {"sweep_id" => sweep.id, "at" => Time.now.utc.iso8601, "looked_at" => looked_at(fix, sweep)})
+      fix.update!(state: "proven", findings_count: 0,
+        proof: {"sweep_id" => sweep.id, "at" => Time.now.utc.iso8601, "looked_at" => looked_at(fix, sweep)})
     end
   end
 
@@ -56,7 +58,8 @@ class FixLedger
   def group_causes(causes)
     causes.select(&:remedy).group_by(&:root).each do |root, same|
       cause = same.first
-      keep(Orvant::Fix.new(root: root, codes: [cause.code], weight: cause.weight, action: cause.remedy.action, value: cause.remedy.value, at: cause.remedy.at, place: cause.remedy.place, owner: "", findings: []))
+      keep(Orvant::Fix.new(root: root, codes: [cause.code], weight: cause.weight, action: cause.remedy.action,
+        value: cause.remedy.value, at: cause.remedy.at, place: cause.remedy.place, owner: "", findings: []))
     end
   end
 

@@ -19,7 +19,8 @@ class LinkFacts
 
   def fact(link, trail)
     found = link.findings.sort_by(&:id).to_h { |finding| [finding.code, Orvant::Fix::Grouping.root(finding.entry)] }
-    Orvant::Traffic::LinkFact.new(id: link.id, address: link.address, kind: link.kind, place: link.place, page: trail.landing_page, since: link.sightings.filter_map(&:since).min,
+    Orvant::Traffic::LinkFact.new(id: link.id, address: link.address, kind: link.kind, place: link.place,
+      page: trail.landing_page, since: link.sightings.filter_map(&:since).min,
       carried: carried(trail), found: found, meant: meant(link, trail))
   end
 

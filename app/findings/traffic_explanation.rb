@@ -22,8 +22,10 @@ class TrafficExplanation
   def explain_alike(rows)
     answer, causes = Orvant::Checks::Traffic.explain(rows.first.row, @knowledge)
     main = causes.first
-    facts = {channel: answer.channel, because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest,
-             cause: main ? main.place["cause"] : "", rightful_channel: main&.place&.fetch("becomes"), roots: main ? main.place["roots"] : [],
+    facts = {channel: answer.channel,
+             because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest,
+             cause: main ? main.place["cause"] : "", rightful_channel: main&.place&.fetch("becomes"),
+             roots: main ? main.place["roots"] : [],
              causes: causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"]} }}
     rows.each { |row| row.update_columns(facts) if changed?(row, facts) }
     causes

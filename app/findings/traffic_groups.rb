@@ -10,8 +10,10 @@ class TrafficGroups
   # @return [Array<Orvant::Traffic::Mix::Group>]
   def groups
     sums = "SUM(sessions), SUM(conversions), SUM(revenue)"
-    @workspace.traffic_rows.group(:channel, :roots, :rightful_channel).pluck(:channel, :roots, :rightful_channel, Arel.sql(sums)).map do |channel, roots, becomes, sessions, conversions, revenue|
-      Orvant::Traffic::Mix::Group.new(channel: channel, roots: roots, becomes: becomes, sessions: sessions, conversions: conversions, revenue: revenue)
+    @workspace.traffic_rows.group(:channel, :roots, :rightful_channel).pluck(:channel, :roots, :rightful_channel,
+      Arel.sql(sums)).map do |channel, roots, becomes, sessions, conversions, revenue|
+      Orvant::Traffic::Mix::Group.new(channel: channel, roots: roots, becomes: becomes, sessions: sessions,
+        conversions: conversions, revenue: revenue)
     end
   end
 end

@@ -9,8 +9,10 @@ class WorkspaceSummary
 
   # @return [Hash{String => Object}]
   def document
-    {"name" => @workspace.name, "title" => @workspace.title, "currency" => @workspace.currency, "convention_version" => @workspace.convention_version.version,
-     "stops" => {"links" => links, "tags" => tags, "rehearsals" => rehearsals, "traffic" => traffic, "fixes" => fixes}, "sweep" => last_sweep&.as_document}
+    {"name" => @workspace.name, "title" => @workspace.title, "currency" => @workspace.currency,
+     "convention_version" => @workspace.convention_version.version,
+     "stops" => {"links" => links, "tags" => tags, "rehearsals" => rehearsals, "traffic" => traffic,
+                 "fixes" => fixes}, "sweep" => last_sweep&.as_document}
   end
 
   private

@@ -23,7 +23,8 @@ class Importing
   # @return [Hash{String => Object}] what an import would do: columns, counts, the first rows, what is rejected
   def preview
     new_ones = identities.uniq - known(identities.uniq)
-    {"columns" => @read.columns, "encoding" => @read.encoding, "notes" => @read.notes, "rows" => items.size, "new" => new_ones.size, "already" => identities.uniq.size - new_ones.size,
+    {"columns" => @read.columns, "encoding" => @read.encoding, "notes" => @read.notes, "rows" => items.size,
+     "new" => new_ones.size, "already" => identities.uniq.size - new_ones.size,
      "sample" => items.first(20).map { |item| sample(item) }, "rejected" => rejected}
   end
 

@@ -17,7 +17,8 @@ class LinkImporting < Importing
   end
 
   def sample(sighting)
-    {"line" => sighting.line, "address" => sighting.address.raw, "kind" => sighting.kind, "place" => sighting.place, "owner" => sighting.owner, "spend" => sighting.spend, "since" => sighting.since&.iso8601}
+    {"line" => sighting.line, "address" => sighting.address.raw, "kind" => sighting.kind, "place" => sighting.place,
+     "owner" => sighting.owner, "spend" => sighting.spend, "since" => sighting.since&.iso8601}
   end
 
   def keep(batch)
@@ -35,7 +36,8 @@ class LinkImporting < Importing
   def link_ids(sightings)
     now = Time.now.utc
     rows = sightings.uniq { |sighting| sighting.address.normal_form }.map do |sighting|
-      {workspace_id: @workspace.id, address: sighting.address.raw, normal_form: sighting.address.normal_form, host: sighting.address.host, created_at: now, updated_at: now}
+      {workspace_id: @workspace.id, address: sighting.address.raw, normal_form: sighting.address.normal_form,
+       host: sighting.address.host, created_at: now, updated_at: now}
     end
     Link.insert_all(rows, unique_by: %i[workspace_id normal_form])
     forms = rows.map { |row| row[:normal_form] }
@@ -44,7 +46,8 @@ class LinkImporting < Importing
 
   def sighting_row(identity, sighting, link_id)
     now = Time.now.utc
-    {workspace_id: @workspace.id, link_id: link_id, import_id: @import.id, identity: identity, kind: sighting.kind, place: sighting.place, owner: sighting.owner, spend: sighting.spend,
+    {workspace_id: @workspace.id, link_id: link_id, import_id: @import.id, identity: identity, kind: sighting.kind,
+     place: sighting.place, owner: sighting.owner, spend: sighting.spend,
      since: sighting.since, created_at: now, updated_at: now}
   end
 

@@ -26,7 +26,8 @@ class TrafficImporting < Importing
   end
 
   def sample(row)
-    row.visit.merge("line" => row.line, "date" => row.date.iso8601, "sessions" => row.sessions, "conversions" => row.conversions, "revenue" => row.revenue)
+    row.visit.merge("line" => row.line, "date" => row.date.iso8601, "sessions" => row.sessions,
+      "conversions" => row.conversions, "revenue" => row.revenue)
   end
 
   def keep(batch)
@@ -39,7 +40,8 @@ class TrafficImporting < Importing
   end
 
   def stored(identity, row)
-    {workspace_id: @workspace.id, import_id: @import.id, identity: identity, date: row.date, sessions: row.sessions, conversions: row.conversions, revenue: row.revenue,
+    {workspace_id: @workspace.id, import_id: @import.id, identity: identity, date: row.date, sessions: row.sessions,
+     conversions: row.conversions, revenue: row.revenue,
      causes: [], roots: [], **row.visit.transform_keys(&:to_sym)}
   end
 

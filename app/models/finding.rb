@@ -13,19 +13,24 @@ class Finding < ActiveRecord::Base
   # @param subject [Hash] link_id, page or rehearsal, with workspace_id and sweep_id
   # @return [Hash] a row to insert
   def self.row(finding, subject)
-    {created_at: Time.now.utc, page: nil, rehearsal: nil, link_id: nil, current: true, **subject, code: finding.code, weight: finding.weight, parameter: finding.parameter, place: finding.place,
-     message: finding.message, evidence: finding.evidence, correction: finding.correction, corrected_address: finding.corrected_address, root: finding.root, remedy: finding.remedy.to_h}
+    {created_at: Time.now.utc, page: nil, rehearsal: nil, link_id: nil, current: true, **subject, code: finding.code,
+     weight: finding.weight, parameter: finding.parameter, place: finding.place,
+     message: finding.message, evidence: finding.evidence, correction: finding.correction,
+     corrected_address: finding.corrected_address, root: finding.root, remedy: finding.remedy.to_h}
   end
 
   # @return [Orvant::Fix::Entry]
   def entry
-    core = Orvant::Finding.new(code: code, weight: weight, root: root, remedy: Orvant::Remedy.new(**remedy.transform_keys(&:to_sym)))
+    core = Orvant::Finding.new(code: code, weight: weight, root: root,
+      remedy: Orvant::Remedy.new(**remedy.transform_keys(&:to_sym)))
     Orvant::Fix::Entry.new(id: id, finding: core, sightings: link ? link.sightings.sort_by(&:id).map(&:seen) : [])
   end
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "code" => code, "weight" => weight, "parameter" => parameter, "place" => place, "message" => message, "evidence" => evidence, "correction" => correction,
-     "corrected_address" => corrected_address, "link_id" => link_id, "page" => page, "rehearsal" => rehearsal, "fix_id" => fix_id, "sweep_id" => sweep_id, "found_at" => created_at.iso8601}
+    {"id" => id, "code" => code, "weight" => weight, "parameter" => parameter, "place" => place,
+     "message" => message, "evidence" => evidence, "correction" => correction,
+     "corrected_address" => corrected_address, "link_id" => link_id, "page" => page, "rehearsal" => rehearsal,
+     "fix_id" => fix_id, "sweep_id" => sweep_id, "found_at" => created_at.iso8601}
   end
 end

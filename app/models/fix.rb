@@ -11,8 +11,10 @@ class Fix < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "state" => state, "weight" => weight, "codes" => codes, "action" => action, "value" => value, "at" => at, "where" => place, "owner" => owner,
-     "findings" => findings_count, "sessions" => sessions, "conversions" => conversions, "revenue" => revenue, "shared_sessions" => shared_sessions, "proof" => proof}
+    {"id" => id, "state" => state, "weight" => weight, "codes" => codes, "action" => action, "value" => value,
+     "at" => at, "where" => place, "owner" => owner,
+     "findings" => findings_count, "sessions" => sessions, "conversions" => conversions, "revenue" => revenue,
+     "shared_sessions" => shared_sessions, "proof" => proof}
   end
 
   # @return [Hash{String => Object}, nil] the scope of a sweep over just what this fix touches; nil where only new traffic can prove it
@@ -22,7 +24,8 @@ class Fix < ActiveRecord::Base
     scripts = workspace.rehearsal_scripts.where(name: findings.filter_map(&:rehearsal))
     return if links.empty? && pages.empty? && scripts.empty?
 
-    {"links" => links.map { |link| link.replaced_by_id || link.id }.uniq, "pages" => pages.map { |page| page_address(page) }, "rehearsals" => scripts.map(&:id)}
+    {"links" => links.map { |link| link.replaced_by_id || link.id }.uniq,
+     "pages" => pages.map { |page| page_address(page) }, "rehearsals" => scripts.map(&:id)}
   end
 
   private

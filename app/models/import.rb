@@ -11,6 +11,7 @@ class Import < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "kind" => kind, "filename" => filename, "added" => added, "already" => already, "rejected" => rejected, "notes" => notes, "created_at" => created_at.iso8601}
+    {"id" => id, "kind" => kind, "filename" => filename, "added" => added, "already" => already,
+     "rejected" => rejected, "notes" => notes, "created_at" => created_at.iso8601}
   end
 end

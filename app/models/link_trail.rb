@@ -7,6 +7,7 @@ class LinkTrail < ActiveRecord::Base
 
   # @return [Hash{String => Object}] in the shape of the command line
   def as_document
-    {"address" => link.address, "outcome" => outcome, "final_address" => final_address, "status" => status, "reason" => reason, "engine" => engine, "hops" => hops, "sweep_id" => sweep_id, "followed_at" => created_at.iso8601}
+    {"address" => link.address, "outcome" => outcome, "final_address" => final_address, "status" => status,
+     "reason" => reason, "engine" => engine, "hops" => hops, "sweep_id" => sweep_id, "followed_at" => created_at.iso8601}
   end
 end

@@ -9,11 +9,13 @@ class TrafficRow < ActiveRecord::Base
 
   # @return [Orvant::Traffic::Row]
   def row
-    Orvant::Traffic::Row.new(date: date, sessions: sessions, conversions: conversions, revenue: revenue, **attributes.slice(*FIELDS).transform_keys(&:to_sym))
+    Orvant::Traffic::Row.new(date: date, sessions: sessions, conversions: conversions, revenue: revenue,
+      **attributes.slice(*FIELDS).transform_keys(&:to_sym))
   end
 
   # @return [Hash{String => Object}]
   def as_document
-    attributes.slice("id", *FIELDS, "sessions", "conversions", "revenue", "channel", "because", "nearest", "cause", "causes", "rightful_channel").merge("date" => date.iso8601)
+    attributes.slice("id", *FIELDS, "sessions", "conversions", "revenue", "channel", "because", "nearest", "cause",
+      "causes", "rightful_channel").merge("date" => date.iso8601)
   end
 end

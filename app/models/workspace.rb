@@ -29,7 +29,8 @@ class Workspace < ActiveRecord::Base
 
   # @return [Orvant::Browser::Sealed]
   def browser
-    Orvant::Browser::Sealed.new(guard: guard, signatures: tag_signatures, path: Settings["ORVANT_BROWSER"], options: LeftBehind.mark)
+    Orvant::Browser::Sealed.new(guard: guard, signatures: tag_signatures, path: Settings["ORVANT_BROWSER"],
+      options: LeftBehind.mark)
   end
 
   # @return [Sweep, nil] one that is waiting or running

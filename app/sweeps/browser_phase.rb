@@ -58,7 +58,8 @@ class BrowserPhase
   # @return [Proc] what stores it
   def visit(address)
     visit = Orvant::Browser::PageVisit.watch(@browser, address, @signatures)
-    subject = Orvant::Checks::Tag::Subject.new(visit: visit, expected: @workspace.expected_tags, names: @signatures.to_h { |one| [one.tag, one.name] })
+    subject = Orvant::Checks::Tag::Subject.new(visit: visit, expected: @workspace.expected_tags,
+      names: @signatures.to_h { |one| [one.tag, one.name] })
     found = Orvant::Checks::Tag.judge(subject)
     -> { store(found, page: visit.page) { PageVisit.create!(sweep: @sweep, workspace: @workspace, page: visit.page, visit: visit.to_h) } }
   end

@@ -32,7 +32,8 @@ class TrailPhase
 
   def judged(link, trail)
     address = Orvant::Trail::Arrival.of(trail, @convention)
-    found = Orvant::Checks::Trail.judge(trail, @convention, follow: ->(text) { Orvant::Page::Landing.judge(@follower.follow(text)) })
+    found = Orvant::Checks::Trail.judge(trail, @convention,
+      follow: ->(text) { Orvant::Page::Landing.judge(@follower.follow(text)) })
     found += Orvant::Checks::Param.judge(address, @convention, kind: link.kind) if address
     [trail, address, found]
   end
@@ -43,13 +44,15 @@ class TrailPhase
     @stored_at = now
     ActiveRecord::Base.transaction do
       batch.each { |link, trail, address, found| store_one(link, trail, address, found) }
-      Sweep.where(id: @sweep.id).update_all(["done = done + ?, findings_count = findings_count + ?", batch.size, batch.sum { |one| one.last.size }])
+      Sweep.where(id: @sweep.id).update_all(["done = done + ?, findings_count = findings_count + ?", batch.size,
+        batch.sum { |one| one.last.size }])
     end
     @stopping = @sweep.stopping?
   end
 
   def store_one(link, trail, address, found)
-    LinkTrail.create!(sweep: @sweep, link: link, outcome: trail.outcome, status: trail.status, final_address: trail.final_address, landing_page: Orvant::Address.new(trail.final_address).page,
+    LinkTrail.create!(sweep: @sweep, link: link, outcome: trail.outcome, status: trail.status,
+      final_address: trail.final_address, landing_page: Orvant::Address.new(trail.final_address).page,
       judged_address: address&.raw, reason: trail.reason, engine: trail.engine, hops: trail.hops.map(&:to_h))
     supersede(link)
     Finding.insert_all(found.map { |one| Finding.row(one, workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: link.id) }) if found.any?

@@ -8,7 +8,8 @@ class World
     include Page
 
     # path of the form => the fault that it has while it stands
-    VARIANTS = {"/groups/enquiry" => nil, "/groups/schools/enquiry" => "lead-early", "/groups/clubs/enquiry" => "lead-again"}.freeze
+    VARIANTS = {"/groups/enquiry" => nil, "/groups/schools/enquiry" => "lead-early",
+                "/groups/clubs/enquiry" => "lead-again"}.freeze
 
     def initialize(faults, variants: VARIANTS)
       @faults = faults
@@ -18,7 +19,10 @@ class World
     def call(request)
       path = request.path
       return form(path) if @variants.key?(path) && request.get?
-      return redirect("#{path.sub(/enquiry\z/, "thanks")}?enquiry=#{reference}", status: 303) if @variants.key?(path) && request.post?
+      if @variants.key?(path) && request.post?
+        return redirect("#{path.sub(/enquiry\z/, "thanks")}?enquiry=#{reference}",
+          status: 303)
+      end
 
       thanks(request) if @variants.key?(path.sub(/thanks\z/, "enquiry")) && path.end_with?("thanks")
     end
@@ -39,7 +43,8 @@ class World
     def thanks(request)
       fault = @variants[request.path.sub(/thanks\z/, "enquiry")]
       standing = fault && @faults.standing?(fault)
-      call = conversion(escape(request.params["enquiry"].to_s[/\AG\d{6}\z/].to_s), guarded: !(standing && fault == "lead-again"))
+      call = conversion(escape(request.params["enquiry"].to_s[/\AG\d{6}\z/].to_s),
+        guarded: !(standing && fault == "lead-again"))
       head = (standing && fault == "lead-early") ? call + Page::ANALYTICS : Page::ANALYTICS + call
       html("Thank you", "<h1 class=\"thanks\">Thank you</h1><p>We answer within two days.</p>", head: head)
     end
@@ -61,7 +66,8 @@ class World
     end
 
     def call(request)
-      @enquiries.call(request) || html("Book your crossing", "<h1>Book your crossing</h1><p>Choose a sailing, then pay at our payment partner.</p><a href=\"http://pay.coinquay.example/checkout\">Pay</a>")
+      @enquiries.call(request) || html("Book your crossing",
+        "<h1>Book your crossing</h1><p>Choose a sailing, then pay at our payment partner.</p><a href=\"http://pay.coinquay.example/checkout\">Pay</a>")
     end
   end
 

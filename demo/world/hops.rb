@@ -21,7 +21,8 @@ class World
       when "/w" then redirect(walks)
       when "/poster" then redirect("#{SITE}/islands/great-skerry#{query(request) unless @faults.standing?("short-drops")}")
       when "/go" then redirect("#{SITE}/islands/little-skerry#{query(request)}")
-      else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : html("No such short link", "<h1>No such short link</h1>", head: "", status: 404)
+      else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : html("No such short link",
+        "<h1>No such short link</h1>", head: "", status: 404)
       end
     end
 
@@ -43,7 +44,8 @@ class World
 
     def call(request)
       target = request.params[@parameter].to_s
-      target.match?(%r{\Ahttp://[a-z.]+\.example/}) ? redirect(target) : html("Nothing here", "<h1>Nothing here</h1>", head: "", status: 404)
+      target.match?(%r{\Ahttp://[a-z.]+\.example/}) ? redirect(target) : html("Nothing here",
+        "<h1>Nothing here</h1>", head: "", status: 404)
     end
   end
 

@@ -6,15 +6,18 @@ class World
     include Page
 
     TEXTS = {
-      "/" => ["Skerry Line: ferries to the islands", "Four islands, eleven sailings a day, and a café that opens with the first boat."],
+      "/" => ["Skerry Line: ferries to the islands",
+        "Four islands, eleven sailings a day, and a café that opens with the first boat."],
       "/day-pass" => ["Day pass", "Hop on and off all day between the four islands. Adults 24 €, children 12 €."],
       "/guided-walks" => ["Guided walks", "Three hours on foot with an island guide, spring to autumn, at any pace."],
       "/en/guided-walks" => ["Guided walks", "Three hours on foot with an island guide, spring to autumn, at any pace."],
-      "/group-bookings/" => ["Group bookings", "Schools, clubs and companies from ten people. <a href=\"/groups/enquiry\">Ask us for an offer</a>."],
+      "/group-bookings/" => ["Group bookings",
+        "Schools, clubs and companies from ten people. <a href=\"/groups/enquiry\">Ask us for an offer</a>."],
       "/timetable" => ["Timetable", "Summer and winter sailings of all four lines."],
       "/seals" => ["Seal banks", "At low tide the boat slows down for the seal banks off Little Skerry."],
       "/gift-pass" => ["Gift pass", "A day pass in an envelope, valid for two years."],
-      "/islands/little-skerry" => ["Little Skerry", "The smallest island: one lighthouse, forty people, and the best chowder."],
+      "/islands/little-skerry" => ["Little Skerry",
+        "The smallest island: one lighthouse, forty people, and the best chowder."],
       "/islands/great-skerry" => ["Great Skerry", "Harbour, museum, and the start of the northern walks."],
       "/offers/autumn" => ["Autumn offer", "Two day passes for the price of one and a half until the end of November."]
     }.freeze
@@ -49,8 +52,10 @@ class World
 
     def gone(path)
       case path
-      when "/spring-offer" then @faults.standing?("gone-offer") ? not_found : html("Spring offer", "<h1>Spring offer</h1><p>The spring offer is back.</p>")
-      when "/seal-safari" then @faults.standing?("soft-gone") ? html("Page not found", "<h1>Page not found</h1><p>It may have sailed.</p>") : html("Seal safari", "<h1>Seal safari</h1>")
+      when "/spring-offer" then @faults.standing?("gone-offer") ? not_found : html("Spring offer",
+        "<h1>Spring offer</h1><p>The spring offer is back.</p>")
+      when "/seal-safari" then @faults.standing?("soft-gone") ? html("Page not found",
+        "<h1>Page not found</h1><p>It may have sailed.</p>") : html("Seal safari", "<h1>Seal safari</h1>")
       end
     end
 
@@ -79,7 +84,8 @@ class World
     end
 
     def call(request)
-      redirect("http://www.skerryline.example#{request.path}#{query(request) unless @faults.standing?("bare-host")}", status: 301)
+      redirect("http://www.skerryline.example#{request.path}#{query(request) unless @faults.standing?("bare-host")}",
+        status: 301)
     end
   end
 end

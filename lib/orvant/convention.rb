@@ -3,7 +3,8 @@
 module Orvant
   # The naming rules of one advertiser, read from a document (docs/schemas/convention.schema.json).
   class Convention
-    attr_reader :name, :note, :roles, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts, :billed_hosts, :exempt_kinds
+    attr_reader :name, :note, :roles, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
+      :billed_hosts, :exempt_kinds
 
     # A permitted combination of source and medium, and the kinds of link it is for (none: all).
     PermittedPair = Struct.new(:source, :medium, :kinds, keyword_init: true)
@@ -20,7 +21,8 @@ module Orvant
       @name = document["name"]
       @note = document["note"].to_s
       @roles = document["roles"].map { |role| Role.new(role) }
-      @pairs = document.fetch("pairs", []).map { |pair| PermittedPair.new(source: pair["source"], medium: pair["medium"], kinds: pair.fetch("kinds", [])) }
+      @pairs = document.fetch("pairs",
+        []).map { |pair| PermittedPair.new(source: pair["source"], medium: pair["medium"], kinds: pair.fetch("kinds", [])) }
       @channel_rules = ChannelRules.new(document["channels"])
       @dialects = document.fetch("dialects", []).map { |dialect| Dialect.new(dialect) }
       @exempt_kinds = document.fetch("exempt_kinds", [])

@@ -40,7 +40,8 @@ module Orvant
 
     def read_step(step, number)
       does = ACTS.find { |act| step.key?(act) }
-      expectations = step.fetch("expect", []).map { |one| Expectation.new(step: number, tag: one["tag"], event: one["event"], times: one.fetch("times", 1)) }
+      expectations = step.fetch("expect",
+        []).map { |one| Expectation.new(step: number, tag: one["tag"], event: one["event"], times: one.fetch("times", 1)) }
       Step.new(number: number, does: does, target: step[does], with: step["with"], expectations: expectations)
     end
   end

@@ -5,7 +5,8 @@ module Orvant
   module Traffic
     # One row of a report of sessions. date: Date · sessions, conversions: counts · revenue: cents · landing: an address or a path ·
     # referrer: a host · line: in the file. Absent text is "".
-    Row = Struct.new(:date, :sessions, :conversions, :revenue, :source, :medium, :campaign, :content, :term, :landing, :referrer, :line, keyword_init: true) do
+    Row = Struct.new(:date, :sessions, :conversions, :revenue, :source, :medium, :campaign, :content, :term,
+      :landing, :referrer, :line, keyword_init: true) do
       # @return [Hash{String => String}] what channel rules look at
       def visit
         %i[source medium campaign content term landing referrer].to_h { |field| [field.to_s, self[field].to_s] }

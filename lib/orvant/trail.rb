@@ -42,9 +42,11 @@ module Orvant
     # @return [Trail]
     def self.from_h(document)
       hops = document["hops"].map do |hop|
-        Hop.new(**hop.slice("address", "status", "how", "ms").transform_keys(&:to_sym), params: hop["params"].map { |fate| Fate.new(**fate.transform_keys(&:to_sym)) })
+        Hop.new(**hop.slice("address", "status", "how", "ms").transform_keys(&:to_sym),
+          params: hop["params"].map { |fate| Fate.new(**fate.transform_keys(&:to_sym)) })
       end
-      new(**document.slice("address", "outcome", "final_address", "status", "reason", "engine").transform_keys(&:to_sym), hops: hops)
+      new(**document.slice("address", "outcome", "final_address", "status", "reason",
+        "engine").transform_keys(&:to_sym), hops: hops)
     end
   end
 end

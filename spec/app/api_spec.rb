@@ -53,7 +53,8 @@ RSpec.describe Api, :api, :swept do
 
     it "ignores a sort it does not know and answers a broken cursor in words" do
       expect(call(:get, "/links?sort=id;DROP+TABLE+links&limit=1")["links"].size).to eq(1)
-      expect(call(:get, "/links?cursor=nonsense", expect_status: 422)).to include("kind" => "unusable_input", "detail" => /cursor/)
+      expect(call(:get, "/links?cursor=nonsense", expect_status: 422)).to include("kind" => "unusable_input",
+        "detail" => /cursor/)
     end
 
     it "counts what a filter shows" do
@@ -76,13 +77,15 @@ RSpec.describe Api, :api, :swept do
   it "names the links behind a cause, and from a link the sessions it explains" do
     row = call(:get, "/traffic/rows?cause=letter+case&limit=1")["rows"].first
     id = row["causes"].first["links"].first
-    expect(call(:get, "/links/#{id}")["traffic"]).to eq([{"cause" => "letter case", "sessions" => workspace.traffic_rows.where(cause: "letter case").sum(:sessions)}])
+    expect(call(:get, "/links/#{id}")["traffic"]).to eq([{"cause" => "letter case",
+                                                          "sessions" => workspace.traffic_rows.where(cause: "letter case").sum(:sessions)}])
   end
 
   describe "imports" do
     it "previews, keeps and takes back" do
       file = "address,kind,found\nhttp://www.skerryline.example/api,ad,x\nbad,ad,y\n"
-      expect(call(:post, "/imports/preview?kind=links", body: file, expect_status: 200)).to include("new" => 1, "rejected" => [include("line" => 3)])
+      expect(call(:post, "/imports/preview?kind=links", body: file, expect_status: 200)).to include("new" => 1,
+        "rejected" => [include("line" => 3)])
       kept = call(:post, "/imports?kind=links&filename=a%00b.csv", body: file)
       expect(kept).to include("added" => 1, "filename" => "ab.csv")
       expect(call(:get, "/imports/#{kept["id"]}/rejected.csv")).to include("bad")
@@ -101,7 +104,8 @@ RSpec.describe Api, :api, :swept do
     end
 
     it "neutralises formulas on the way out" do
-      call(:post, "/imports?kind=links", body: "address,kind,found,owner\nhttp://www.skerryline.example/formula,ad,\"=HYPERLINK(\"\"http://evil.example\"\")\",+cmd\n")
+      call(:post, "/imports?kind=links",
+        body: "address,kind,found,owner\nhttp://www.skerryline.example/formula,ad,\"=HYPERLINK(\"\"http://evil.example\"\")\",+cmd\n")
       expect(call(:get, "/links.csv?q=formula")).to include("'=HYPERLINK", ",'+cmd,")
     end
   end
@@ -120,7 +124,8 @@ RSpec.describe Api, :api, :swept do
     end
 
     it "checks a fix again over just what it touches, and says where it cannot" do
-      expect(call(:post, "/fixes/#{fix_id("skl.example/w")}/check")).to include("total" => 1, "fix_id" => fix_id("skl.example/w"))
+      expect(call(:post, "/fixes/#{fix_id("skl.example/w")}/check")).to include("total" => 1,
+        "fix_id" => fix_id("skl.example/w"))
       expect(call(:post, "/fixes/#{fix_id("Analytics settings")}/check", expect_status: 409)["kind"]).to eq("cannot_check")
     end
 
@@ -134,7 +139,8 @@ RSpec.describe Api, :api, :swept do
 
   describe "what it refuses" do
     {
-      "/links/999999" => "not_found", "/links/abc" => "not_found", "/sweeps/0" => "not_found", "/fixes/0" => "not_found", "/rehearsals/none" => "not_found",
+      "/links/999999" => "not_found", "/links/abc" => "not_found", "/sweeps/0" => "not_found",
+      "/fixes/0" => "not_found", "/rehearsals/none" => "not_found",
       "/page?page=none" => "not_found", "/rehearsals/group-enquiry/pictures/1/99" => "not_found"
     }.each do |path, kind|
       it "answers #{path} with a problem" do
@@ -148,7 +154,9 @@ RSpec.describe Api, :api, :swept do
     end
 
     [
-      {"HTTP_ORIGIN" => "http://evil.example"}, {"HTTP_ORIGIN" => "null"}, {"HTTP_ORIGIN" => "http://127.0.0.1:9999"}, {"HTTP_SEC_FETCH_SITE" => "cross-site"}, {"HTTP_SEC_FETCH_SITE" => "same-site"}
+      {"HTTP_ORIGIN" => "http://evil.example"}, {"HTTP_ORIGIN" => "null"},
+      {"HTTP_ORIGIN" => "http://127.0.0.1:9999"}, {"HTTP_SEC_FETCH_SITE" => "cross-site"},
+      {"HTTP_SEC_FETCH_SITE" => "same-site"}
     ].each do |headers|
       it "lets no other page change anything: #{headers}" do
         expect { post "/api/workspaces/skerry-line/sweeps", {}, ApiCalls::OWN.merge(headers) }.not_to change(Sweep, :count)
@@ -157,7 +165,8 @@ RSpec.describe Api, :api, :swept do
     end
 
     it "lets its own page change something" do
-      post "/api/workspaces/skerry-line/sweeps/1/stop", {}, ApiCalls::OWN.merge("HTTP_ORIGIN" => "http://127.0.0.1", "HTTP_SEC_FETCH_SITE" => "same-origin")
+      post "/api/workspaces/skerry-line/sweeps/1/stop", {},
+        ApiCalls::OWN.merge("HTTP_ORIGIN" => "http://127.0.0.1", "HTTP_SEC_FETCH_SITE" => "same-origin")
       expect(last_response.status).to eq(200)
     end
 
@@ -187,7 +196,8 @@ RSpec.describe Api, :api, :swept do
     get "/w/skerry-line/links", {}, ApiCalls::OWN
     policy = last_response.headers["content-security-policy"]
     nonce = last_response.body[/name="style-nonce" content="([^"]+)"/, 1]
-    expect(policy).to include("default-src 'none'", "script-src 'self';", "style-src 'self' 'nonce-#{nonce}'", "frame-ancestors 'none'")
+    expect(policy).to include("default-src 'none'", "script-src 'self';", "style-src 'self' 'nonce-#{nonce}'",
+      "frame-ancestors 'none'")
     expect(policy).not_to include("unsafe")
     expect(last_response.body).not_to match(/<script(?![^>]*src=)|<style|\son\w+=/)
   end

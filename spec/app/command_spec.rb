@@ -20,7 +20,8 @@ RSpec.describe "bin/orvant" do
 
   describe "trail" do
     it "prints one object a line, in the order of the addresses" do
-      addresses = ["http://skerryline.example/day-pass?utm_source=a&x=1", "http://skl.example/w", "http://gone.example/", "http://10.0.0.1/", "nonsense"]
+      addresses = ["http://skerryline.example/day-pass?utm_source=a&x=1", "http://skl.example/w",
+        "http://gone.example/", "http://10.0.0.1/", "nonsense"]
       output, _, status = orvant("trail", *addresses, "--hosts", hosts)
       trails = output.lines.map { |line| JSON.parse(line) }
 
@@ -29,9 +30,11 @@ RSpec.describe "bin/orvant" do
       expect(trails.map(&:keys).uniq).to eq([%w[address outcome final_address status reason engine hops]])
       expect(trails.first["hops"].first.keys).to eq(%w[address status how ms params])
       expect(trails.first["hops"].first["params"]).to eq([
-        {"name" => "utm_source", "before" => "a", "after" => nil, "fate" => "dropped"}, {"name" => "x", "before" => "1", "after" => nil, "fate" => "dropped"}
+        {"name" => "utm_source", "before" => "a", "after" => nil, "fate" => "dropped"},
+        {"name" => "x", "before" => "1", "after" => nil, "fate" => "dropped"}
       ])
-      expect(trails.first.values_at("final_address", "status", "engine")).to eq(["http://www.skerryline.example/day-pass", 200, "http"])
+      expect(trails.first.values_at("final_address", "status",
+        "engine")).to eq(["http://www.skerryline.example/day-pass", 200, "http"])
     end
 
     it "says in text which parameter was lost at which hop" do
@@ -59,7 +62,8 @@ RSpec.describe "bin/orvant" do
     wrong = "http://www.skerryline.example/?utm_source=island-letter&utm_medium=Email&utm_campaign=june,message\n"
     untidy = "http://www.skerryline.example/?utm_source=island-letter&utm_medium=email&utm_campaign=june&utm_content=,message\n"
 
-    {"nothing wrong" => [sound, 0], "something broken" => [sound + wrong, 1], "something untidy only" => [untidy, 0], "a row that is no link" => ["#{sound}nonsense,message\n", 0]}.each do |name, (rows, expected)|
+    {"nothing wrong" => [sound, 0], "something broken" => [sound + wrong, 1], "something untidy only" => [untidy, 0],
+     "a row that is no link" => ["#{sound}nonsense,message\n", 0]}.each do |name, (rows, expected)|
       it "exits with #{expected} for #{name}" do
         expect(orvant("check", file(header + rows), "--convention", convention).last).to eq(expected)
       end
@@ -69,12 +73,15 @@ RSpec.describe "bin/orvant" do
       output, = orvant("check", file(header + sound + wrong), "--convention", convention, "--format", "json")
       rows = output.lines.map { |line| JSON.parse(line) }
       expect(rows.map { |row| row["findings"].size }).to eq([0, 1])
-      expect(rows.last["findings"].first).to include("code" => "param/case", "weight" => "breaks", "parameter" => "utm_medium", "correction" => "email", "message" => /“Email”/, "evidence" => ["utm_medium=Email"],
+      expect(rows.last["findings"].first).to include("code" => "param/case", "weight" => "breaks",
+        "parameter" => "utm_medium", "correction" => "email", "message" => /“Email”/, "evidence" => ["utm_medium=Email"],
         "corrected_address" => "http://www.skerryline.example/?utm_source=island-letter&utm_medium=email&utm_campaign=june")
     end
 
     it "prints CSV that no spreadsheet computes" do
-      output, = orvant("check", file("#{header}http://www.skerryline.example/?utm_source==cmd()&utm_medium=email&utm_campaign=x,message\n"), "--convention", convention, "--format", "csv")
+      output, = orvant("check",
+        file("#{header}http://www.skerryline.example/?utm_source==cmd()&utm_medium=email&utm_campaign=x,message\n"),
+        "--convention", convention, "--format", "csv")
       expect(CSV.parse(output, headers: true).map { |row| row["evidence"] }).to eq(["utm_source==cmd()"])
     end
 
@@ -99,8 +106,11 @@ RSpec.describe "bin/orvant" do
 
   it "imports into a workspace what the screens import" do
     DemoFixture.loaded
-    output, errors, status = orvant("import", file("address,kind\nhttp://www.skerryline.example/by-command,ad\nbad,ad\n"), "--workspace", "skerry-line")
-    expect([output, errors, status]).to eq(["1 added, 0 already there, 1 rejected.\n", "line 3: The address does not begin with http:// or https://.\n", 0])
-    expect(orvant("import", file("address\nhttp://a.example/\n"), "--workspace", "none")).to match(["", /There is no workspace none; there are: skerry-line/, 2])
+    output, errors, status = orvant("import",
+      file("address,kind\nhttp://www.skerryline.example/by-command,ad\nbad,ad\n"), "--workspace", "skerry-line")
+    expect([output, errors, status]).to eq(["1 added, 0 already there, 1 rejected.\n",
+      "line 3: The address does not begin with http:// or https://.\n", 0])
+    expect(orvant("import", file("address\nhttp://a.example/\n"), "--workspace", "none")).to match(["",
+      /There is no workspace none; there are: skerry-line/, 2])
   end
 end

@@ -18,14 +18,16 @@ RSpec.describe Importing, :demo do
   it "keeps one link with all its sightings, shown as first seen" do
     import("address,kind,found,owner,spend\nHTTP://WWW.Skerryline.example:80/new,ad,One,A,10\nhttp://www.skerryline.example/new,post,Two,B,5\n")
     link = workspace.links.find_by!(normal_form: "http://www.skerryline.example/new")
-    expect(link).to have_attributes(address: "HTTP://WWW.Skerryline.example:80/new", kind: "ad", place: "One", owner: "A", spend: 1_500)
+    expect(link).to have_attributes(address: "HTTP://WWW.Skerryline.example:80/new", kind: "ad", place: "One",
+      owner: "A", spend: 1_500)
     expect(link.sightings.pluck(:place)).to eq(%w[One Two])
   end
 
   it "keeps the good rows of a file with bad ones, and the bad ones with their reasons" do
     import = import("address,kind,found\nhttp://www.skerryline.example/kept,ad,x\nnot an address,ad,y\nhttp://www.skerryline.example/banner,banner,z\n")
     expect(import).to have_attributes(added: 1, rejected_count: 2)
-    expect(import.rejected.map { |row| row.values_at("line", "cells") }).to eq([[3, ["not an address", "ad", "y"]], [4, ["http://www.skerryline.example/banner", "banner", "z"]]])
+    expect(import.rejected.map { |row| row.values_at("line", "cells") }).to eq([[3, ["not an address", "ad", "y"]],
+      [4, ["http://www.skerryline.example/banner", "banner", "z"]]])
   end
 
   it "previews without keeping anything" do

@@ -50,7 +50,10 @@ RSpec.describe Sweep, :demo do
   it "survives a worker that is killed in the middle" do
     add_slow_links(600)
     sweep = described_class.begin!(workspace, scope: scope)
-    spawn_worker = -> { Process.spawn({"ORVANT_VAR" => SPEC_VAR}, RbConfig.ruby, File.join(ROOT, "bin/worker"), out: File::NULL, err: File::NULL) }
+    spawn_worker = -> {
+      Process.spawn({"ORVANT_VAR" => SPEC_VAR}, RbConfig.ruby, File.join(ROOT, "bin/worker"),
+        out: File::NULL, err: File::NULL)
+    }
 
     first = spawn_worker.call
     caught = until_true { LinkTrail.where(sweep: sweep).count.then { |count| count if count.between?(30, 650) } }

@@ -39,7 +39,8 @@ RSpec.describe Orvant::Address do
   it "reads the query as ordered pairs" do
     pairs = address("http://a.example/?utm_source=Caf%C3%A9+1&flag&b=&=v&b=%zz&&c=1=2").pairs
 
-    expect(pairs.map { |pair| [pair.name, pair.value] }).to eq([["utm_source", "Café 1"], ["flag", ""], ["b", ""], ["", "v"], ["b", "%zz"], ["c", "1=2"]])
+    expect(pairs.map { |pair| [pair.name, pair.value] }).to eq([["utm_source", "Café 1"], ["flag", ""], ["b", ""],
+      ["", "v"], ["b", "%zz"], ["c", "1=2"]])
   end
 
   it "changes only the pairs it is told to" do
@@ -79,7 +80,8 @@ RSpec.describe Orvant::Address do
       end
     end
 
-    ["javascript:alert(1)", "mailto:a@b.example", "data:text/html,x", "ftp://a.example/", "intent://a.example/", "http://", "http://exa mple/"].each do |reference|
+    ["javascript:alert(1)", "mailto:a@b.example", "data:text/html,x", "ftp://a.example/", "intent://a.example/",
+      "http://", "http://exa mple/"].each do |reference|
       it "refuses #{reference}" do
         expect { described_class::Reference.resolve(reference, address(Targets::BASE)) }.to raise_error(Orvant::Error::UnusableAddress)
       end
@@ -91,6 +93,7 @@ RSpec.describe Orvant::Address do
     parts = Orvant::Convention::Anatomy.of(address(text), demo_convention)
 
     expect(parts.map(&:text).join).to eq(text)
-    expect(parts.select(&:role).map { |part| [part.part, part.role, part.pair] }).to eq([["name", "source", 0], ["value", "source", 0], ["name", "medium", 2]])
+    expect(parts.select(&:role).map { |part| [part.part, part.role, part.pair] }).to eq([["name", "source", 0],
+      ["value", "source", 0], ["name", "medium", 2]])
   end
 end

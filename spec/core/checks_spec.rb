@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 RSpec.describe Orvant::Check do
-  families = {"param" => Orvant::Checks::Param, "trail" => Orvant::Checks::Trail, "tag" => Orvant::Checks::Tag, "journey" => Orvant::Checks::Journey, "traffic" => Orvant::Checks::Traffic}
+  families = {"param" => Orvant::Checks::Param, "trail" => Orvant::Checks::Trail, "tag" => Orvant::Checks::Tag,
+              "journey" => Orvant::Checks::Journey, "traffic" => Orvant::Checks::Traffic}
 
   described_class.all.each do |check|
     describe check.code do
@@ -28,17 +29,22 @@ RSpec.describe Orvant::Check do
 
   it "is documented: docs/checks.md is what the classes say" do
     require_relative "../../app/cli/checks_document"
-    expect(File.read(File.join(ROOT, "docs/checks.md"))).to eq(ChecksDocument.new.to_s), "run: bin/orvant checks > docs/checks.md"
+    expect(File.read(File.join(ROOT, "docs/checks.md"))).to eq(ChecksDocument.new.to_s),
+      "run: bin/orvant checks > docs/checks.md"
   end
 end
 
 RSpec.describe "The documents" do
   {
     {"name" => "x"} => /top level/,
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => []}], "channels" => [{"channel" => "a", "when" => []}]} => %r{/roles/0/carriers},
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "Bad Role", "carriers" => ["a"]}], "channels" => [{"channel" => "a", "when" => []}]} => %r{/roles/0/role},
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => ["a"]}], "channels" => [{"channel" => "a", "when" => [{"field" => "source"}]}]} => %r{/channels/0/when/0},
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => ["a"]}], "channels" => [{"channel" => "a", "when" => []}], "extra" => 1} => /extra/
+    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => []}],
+     "channels" => [{"channel" => "a", "when" => []}]} => %r{/roles/0/carriers},
+    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "Bad Role", "carriers" => ["a"]}],
+     "channels" => [{"channel" => "a", "when" => []}]} => %r{/roles/0/role},
+    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => ["a"]}],
+     "channels" => [{"channel" => "a", "when" => [{"field" => "source"}]}]} => %r{/channels/0/when/0},
+    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => ["a"]}],
+     "channels" => [{"channel" => "a", "when" => []}], "extra" => 1} => /extra/
   }.each do |document, reason|
     it "names path and reason of a convention's fault: #{reason.source}" do
       expect { Orvant::Convention.read(document) }.to raise_error(Orvant::Error::UnusableDocument, reason)

@@ -3,12 +3,17 @@
 RSpec.describe Orvant::Net::Guard do
   # Names resolve to what stands here and to nothing else, so that no spec asks a real resolver.
   names = {
-    "public.example" => ["93.184.216.34"], "inside.example" => ["10.1.2.3"], "split.example" => ["93.184.216.34", "127.0.0.1"],
-    "six.example" => ["2606:2800:220:1::1"], "six-inside.example" => ["fd00::1"], "mapped.example" => ["::ffff:192.168.1.1"], "meta.example" => ["169.254.169.254"]
+    "public.example" => ["93.184.216.34"], "inside.example" => ["10.1.2.3"],
+    "split.example" => ["93.184.216.34", "127.0.0.1"],
+    "six.example" => ["2606:2800:220:1::1"], "six-inside.example" => ["fd00::1"],
+    "mapped.example" => ["::ffff:192.168.1.1"], "meta.example" => ["169.254.169.254"]
   }
-  hosts = {"demo.example" => "127.0.0.1:8099", "*.demo.example" => "127.0.0.1:8098", "gone.demo.example" => nil, "six.demo.example" => "[::1]:81"}
+  hosts = {"demo.example" => "127.0.0.1:8099", "*.demo.example" => "127.0.0.1:8098", "gone.demo.example" => nil,
+           "six.demo.example" => "[::1]:81"}
   subject(:guard) do
-    described_class.new(host_map: Orvant::Net::HostMap.new(hosts), billed: Orvant::Hosts.new(["click.example", "*.ads.example"]), resolver: ->(host) { names.fetch(host) { raise SocketError } })
+    described_class.new(host_map: Orvant::Net::HostMap.new(hosts),
+      billed: Orvant::Hosts.new(["click.example", "*.ads.example"]),
+      resolver: ->(host) { names.fetch(host) { raise SocketError } })
   end
 
   def permit(text) = guard.permit(Orvant::Address.new(text))
@@ -32,10 +37,14 @@ RSpec.describe Orvant::Net::Guard do
   end
 
   {
-    "http://public.example/" => ["93.184.216.34", 80], "https://public.example/" => ["93.184.216.34", 443], "http://public.example:8080/" => ["93.184.216.34", 8080],
-    "http://six.example/" => ["2606:2800:220:1::1", 80], "http://93.184.216.34/" => ["93.184.216.34", 80], "http://0x5db8d822/" => ["93.184.216.34", 80],
-    "http://demo.example/" => ["127.0.0.1", 8099], "https://demo.example:444/" => ["127.0.0.1", 8099], "http://DEMO.example/" => ["127.0.0.1", 8099],
-    "http://www.demo.example/" => ["127.0.0.1", 8098], "http://a.b.demo.example/" => ["127.0.0.1", 8098], "http://six.demo.example/" => ["::1", 81]
+    "http://public.example/" => ["93.184.216.34", 80], "https://public.example/" => ["93.184.216.34", 443],
+    "http://public.example:8080/" => ["93.184.216.34", 8080],
+    "http://six.example/" => ["2606:2800:220:1::1", 80], "http://93.184.216.34/" => ["93.184.216.34", 80],
+    "http://0x5db8d822/" => ["93.184.216.34", 80],
+    "http://demo.example/" => ["127.0.0.1", 8099], "https://demo.example:444/" => ["127.0.0.1", 8099],
+    "http://DEMO.example/" => ["127.0.0.1", 8099],
+    "http://www.demo.example/" => ["127.0.0.1", 8098], "http://a.b.demo.example/" => ["127.0.0.1", 8098],
+    "http://six.demo.example/" => ["::1", 81]
   }.each do |text, (ip, port)|
     it "permits #{text} at the very address that was checked" do
       expect(permit(text).to_a).to eq([ip, port])
@@ -70,7 +79,8 @@ RSpec.describe Orvant::Net::Guard do
     end
 
     it "gives Chromium specific names before wildcards" do
-      expect(Orvant::Net::HostMap.new(hosts).resolver_rules).to eq(["MAP gone.demo.example ~NOTFOUND", "MAP six.demo.example [::1]:81", "MAP demo.example 127.0.0.1:8099", "MAP *.demo.example 127.0.0.1:8098"])
+      expect(Orvant::Net::HostMap.new(hosts).resolver_rules).to eq(["MAP gone.demo.example ~NOTFOUND",
+        "MAP six.demo.example [::1]:81", "MAP demo.example 127.0.0.1:8099", "MAP *.demo.example 127.0.0.1:8098"])
     end
   end
 end

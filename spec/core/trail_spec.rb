@@ -18,8 +18,10 @@ RSpec.describe Orvant::Trail do
     "/metadata" => RawServer.redirect("http://[::ffff:a9fe:a9fe]/latest"),
     "/script" => RawServer.redirect("javascript:alert(1)"),
     "/billed" => RawServer.redirect("http://click.example/go"),
-    "/missing" => RawServer.page("gone", status: "404 Not Found"), "/failing" => RawServer.page("oh", status: "503 Unavailable"),
-    "/soft" => RawServer.page("<title>Page not found</title><p>Sorry"), "/soft-heading" => RawServer.page("<title>Shop</title><h1>This page does not exist</h1>"),
+    "/missing" => RawServer.page("gone", status: "404 Not Found"),
+    "/failing" => RawServer.page("oh", status: "503 Unavailable"),
+    "/soft" => RawServer.page("<title>Page not found</title><p>Sorry"),
+    "/soft-heading" => RawServer.page("<title>Shop</title><h1>This page does not exist</h1>"),
     "/fine" => RawServer.page("<!-- <title>Page not found</title> --><title>Lost and found office</title><h1>What was not lost</h1>"),
     "/utf8" => RawServer.redirect("/länd?ä=ö"), "/space" => RawServer.redirect(" /a b "),
     "/hang" => :hang, "/close" => :close, "/flood" => :flood, "/garbage" => "SSH-2.0-Server\r\n"
@@ -30,7 +32,8 @@ RSpec.describe Orvant::Trail do
       path = request[/\A\w+ ([^ ?]+)/, 1]
       cookie = request[/^cookie: (.*?)\r/i, 1]
       case path
-      when "/gate" then cookie.to_s.include?("seen=1") ? RawServer.page("in") : RawServer.redirect("/gate", "Set-Cookie": "seen=1; Path=/")
+      when "/gate" then cookie.to_s.include?("seen=1") ? RawServer.page("in") : RawServer.redirect("/gate",
+        "Set-Cookie": "seen=1; Path=/")
       when %r{\A/slow/} then sleep(0.3) && RawServer.page
       when %r{\A/chain/(\d+)} then $1.to_i.zero? ? RawServer.page : RawServer.redirect("/chain/#{$1.to_i - 1}")
       else answers.fetch(path) { RawServer.page }
@@ -96,7 +99,8 @@ RSpec.describe Orvant::Trail do
   it "never sends anything to a billed host or to one that the map does not name" do
     before = @server.requests.size
     expect(trail("/", host: "click.example").hops).to eq([])
-    expect(follow(follower({"other.example" => "127.0.0.1:#{@server.port}"}), "http://127.0.0.1:#{@server.port}/").first.outcome).to eq("refused")
+    expect(follow(follower({"other.example" => "127.0.0.1:#{@server.port}"}),
+      "http://127.0.0.1:#{@server.port}/").first.outcome).to eq("refused")
     expect(@server.requests.size).to eq(before)
   end
 
@@ -155,7 +159,8 @@ RSpec.describe Orvant::Trail do
       ["#{www}/a?#{query}&x=1", "#{www}/b?#{query}", "200"] => [],
       ["http://www.isleguide.example/a?#{query}", "http://www.isleguide.example/b", "404"] => [],
       ["#{www}/a?#{query}", "#{www}/b", "200"] => ["trail/dropped another page"],
-      ["http://www.skerryline.example/a?#{query}", "https://www.skerryline.example/a", "200"] => ["trail/dropped http to https"],
+      ["http://www.skerryline.example/a?#{query}", "https://www.skerryline.example/a",
+        "200"] => ["trail/dropped http to https"],
       ["#{www}/a?#{query}", "#{www}/a/", "200"] => ["trail/dropped trailing slash"],
       ["#{www}/a?#{query}", "#{www}/de/a", "200"] => ["trail/dropped into a language"],
       ["#{www}/a?#{query}", "http://skerryline.example/a", "200"] => ["trail/dropped spelling of the host"],
@@ -183,8 +188,10 @@ RSpec.describe Orvant::Trail do
 
     it "judges a relay's link where it first reaches an own host, with what was lost put back" do
       hops = ["http://skl.example/p?#{query}&utm_campaign=x", "http://www.skerryline.example/seals", "200"]
-      expect(Orvant::Trail::Arrival.of(Orvant::Checks::Trail::Sample.trail(hops), demo_convention).raw).to eq("http://www.skerryline.example/seals?#{query}&utm_campaign=x")
-      expect(Orvant::Trail::Arrival.of(Orvant::Checks::Trail::Sample.trail(["http://www.isleguide.example/", "200"]), demo_convention)).to be_nil
+      expect(Orvant::Trail::Arrival.of(Orvant::Checks::Trail::Sample.trail(hops),
+        demo_convention).raw).to eq("http://www.skerryline.example/seals?#{query}&utm_campaign=x")
+      expect(Orvant::Trail::Arrival.of(Orvant::Checks::Trail::Sample.trail(["http://www.isleguide.example/", "200"]),
+        demo_convention)).to be_nil
     end
   end
 end

@@ -66,7 +66,8 @@ RSpec.describe "A sweep over the demo", :swept do
 
   it "offers only corrected addresses that pass when they are swept in turn" do
     offered = workspace.findings.current.where.not(corrected_address: nil).pluck(:corrected_address).uniq
-    csv = Orvant::Export::CSVTable.write(%w[address kind], offered.map { |text| [text, text.include?("paid") ? "ad" : "message"] })
+    csv = Orvant::Export::CSVTable.write(%w[address kind],
+      offered.map { |text| [text, text.include?("paid") ? "ad" : "message"] })
     LinkImporting.new(workspace, csv, filename: "corrected.csv").call
     links = workspace.links.where(address: offered)
     DemoFixture.sweep(workspace, scope: {"links" => links.ids, "pages" => [], "rehearsals" => []})

@@ -34,7 +34,8 @@ RSpec.describe "Proving a fix", :swept do
 
   it "proves a page, a rehearsal and a redirect by the very checks that failed" do
     %w[gift-tag lead-again bare-host].each { |fault| WorldServer.faults.toggle(fault) }
-    fixes = [fix("www.skerryline.example/gift-pass"), fix("www.skerryline.example/groups/clubs/thanks"), fix("skerryline.example")]
+    fixes = [fix("www.skerryline.example/gift-pass"), fix("www.skerryline.example/groups/clubs/thanks"),
+      fix("skerryline.example")]
     sessions = fixes.last.sessions
     fixes.each { |one| check(one) }
 
@@ -47,7 +48,8 @@ RSpec.describe "Proving a fix", :swept do
     expect(check(case_fix).findings_count).to eq(2)
 
     corrected = case_fix.findings.current.includes(:link).map { |finding| [finding.corrected_address, finding.link.address, finding.link.kind, finding.link.place, finding.link.owner] }
-    LinkImporting.new(workspace, Orvant::Export::CSVTable.write(%w[address replaces kind found owner], corrected), filename: "corrected.csv").call
+    LinkImporting.new(workspace, Orvant::Export::CSVTable.write(%w[address replaces kind found owner], corrected),
+      filename: "corrected.csv").call
     expect(case_fix.reload.state).to eq("open")
     check(case_fix)
 

@@ -5,7 +5,8 @@ require_relative "../screen_helper"
 RSpec.describe "The screens", :screens, :swept do
   it "read the convention out as a colleague would" do
     open_screen("convention")
-    expect(page).to have_css("h1", text: "Skerry Line naming rules").and have_text("Every link carries it, in lower case, words joined by “-”; only these values.")
+    expect(page).to have_css("h1",
+      text: "Skerry Line naming rules").and have_text("Every link carries it, in lower case, words joined by “-”; only these values.")
     expect(page).to have_text("billed, never requested").and have_text("click.lanternfind.example")
   end
 
@@ -58,7 +59,8 @@ RSpec.describe "The screens", :screens, :swept do
   it "draw a rehearsal as a score: what sounded twice stands twice, what is missing stays hollow" do
     open_screen("rehearsals")
     choose_row("Club enquiry")
-    expect(evidence).to have_css("[data-state=heard]", text: "lead", count: 1).and have_css("[data-state=extra]", text: /lead\s*again/, count: 1)
+    expect(evidence).to have_css("[data-state=heard]", text: "lead", count: 1).and have_css("[data-state=extra]",
+      text: /lead\s*again/, count: 1)
     choose_row("School enquiry")
     expect(evidence).to have_css("[data-state=absent]", text: "lead", count: 1).and have_text("No conversion left.")
     choose_row("booking host")
@@ -93,7 +95,8 @@ RSpec.describe "The screens", :screens, :swept do
 
   it "answer a file that is no table in words, and take the next one" do
     open_screen("links/import")
-    {"empty.csv" => ["", "The file is empty."], "picture.csv" => ["\x89PNG\x00\x01", "binary file"], "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new link"]}.each do |name, (bytes, text)|
+    {"empty.csv" => ["", "The file is empty."], "picture.csv" => ["\x89PNG\x00\x01", "binary file"],
+     "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new link"]}.each do |name, (bytes, text)|
       File.binwrite(File.join(SPEC_VAR, name), bytes)
       attach_file(File.join(SPEC_VAR, name)) { find("button", text: /Choose/).click }
       expect(page).to have_text(text)
@@ -102,7 +105,8 @@ RSpec.describe "The screens", :screens, :swept do
 
   it "show what was seen on the web as text, never as markup" do
     hostile = "<img src=x onerror=document.title='owned'><script>document.title='owned'</script>"
-    LinkImporting.new(Workspace.first, "address,kind,found,owner\n\"http://www.skerryline.example/?utm_source=#{hostile.tr(" ", "+")}\",ad,\"#{hostile}\",\"#{hostile}\"\n", filename: "x.csv").call
+    LinkImporting.new(Workspace.first,
+      "address,kind,found,owner\n\"http://www.skerryline.example/?utm_source=#{hostile.tr(" ", "+")}\",ad,\"#{hostile}\",\"#{hostile}\"\n", filename: "x.csv").call
     open_screen("links?q=onerror")
     choose_row("www.skerryline.example")
     expect(evidence).to have_text("<img src=x onerror=document.title='owned'>")
@@ -138,10 +142,13 @@ RSpec.describe "The screens", :screens, :swept do
 end
 
 RSpec.describe "Before anything is there", :empty, :screens do
-  {"links" => "No links yet.", "tags" => "No page has been opened yet.", "rehearsals" => "No rehearsals yet.", "traffic" => "No visits yet.", "fixes" => "No fixes yet."}.each do |stop, words|
+  {"links" => "No links yet.", "tags" => "No page has been opened yet.", "rehearsals" => "No rehearsals yet.",
+   "traffic" => "No visits yet.", "fixes" => "No fixes yet."}.each do |stop, words|
     it "says what to do next under #{stop}" do
       DemoFixture.clear
-      Workspace.create!(name: "skerry-line", title: "Skerry Line", host_map: {}, signatures: [], expected_tags: []).convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))))
+      Workspace.create!(name: "skerry-line", title: "Skerry Line", host_map: {}, signatures: [],
+        expected_tags: []).convention_versions.create!(version: 1,
+          document: JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))))
       open_screen(stop)
       expect(page).to have_css("h2", text: words)
       expect(page).to have_css("button:disabled", text: "Sweep 0 links")

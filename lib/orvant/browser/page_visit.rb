@@ -6,7 +6,8 @@ module Orvant
     #
     # address: as opened · page: host and path · final_address · title · reason: a sentence where it could not be opened ·
     # signals: Array<Signal> · tags: tags found in the markup · refused: requests that were not made · watched: milliseconds.
-    PageVisit = Struct.new(:address, :page, :final_address, :title, :reason, :signals, :tags, :refused, :watched, keyword_init: true) do
+    PageVisit = Struct.new(:address, :page, :final_address, :title, :reason, :signals, :tags, :refused, :watched,
+      keyword_init: true) do
       # @return [Hash{String => Object}] for JSON
       def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h))
     end
@@ -30,7 +31,8 @@ module Orvant
         def seen(visit, address, signatures)
           visit.open(address)
           watched = visit.settle
-          new(**blank(address), final_address: visit.current_address, watched: watched, signals: visit.signals.dup, refused: visit.refused.first(50), **markup(visit, signatures))
+          new(**blank(address), final_address: visit.current_address, watched: watched, signals: visit.signals.dup,
+            refused: visit.refused.first(50), **markup(visit, signatures))
         end
 
         def markup(visit, signatures)
@@ -40,7 +42,8 @@ module Orvant
         end
 
         def blank(address)
-          {address: address, page: Address.new(address).page, final_address: address, signals: [], tags: [], refused: [], watched: 0, title: ""}
+          {address: address, page: Address.new(address).page, final_address: address, signals: [], tags: [],
+           refused: [], watched: 0, title: ""}
         end
       end
     end

@@ -10,7 +10,8 @@ module Orvant
     class Sealed
       SETTINGS = {
         "disable-gpu" => nil, "disable-quic" => nil, "no-first-run" => nil, "disable-background-networking" => nil,
-        "disable-component-update" => nil, "disable-sync" => nil, "disable-features" => "Translate,OptimizationHints,MediaRouter"
+        "disable-component-update" => nil, "disable-sync" => nil,
+        "disable-features" => "Translate,OptimizationHints,MediaRouter"
       }.freeze
       SIZE = [1024, 768].freeze
 
@@ -57,7 +58,8 @@ module Orvant
       def agent = @agent ||= "#{chromium.version.user_agent.sub("Headless", "")} Orvant/#{VERSION}"
 
       def start_options
-        {headless: "new", browser_path: @path, window_size: SIZE, timeout: 20, process_timeout: 30, pending_connection_errors: false,
+        {headless: "new", browser_path: @path, window_size: SIZE, timeout: 20, process_timeout: 30,
+         pending_connection_errors: false,
          browser_options: SETTINGS.merge("host-resolver-rules" => resolver_rules).merge(@options).merge(Process.uid.zero? ? {"no-sandbox" => nil} : {})}.compact
       end
 

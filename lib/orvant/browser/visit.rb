@@ -103,9 +103,13 @@ module Orvant
       end
 
       def answer(request, signature, address)
-        @signals << signature.decode(address, body: post_data(request), page: current_frame_address, step: step, at: elapsed) unless request.method == "OPTIONS"
+        unless request.method == "OPTIONS"
+          @signals << signature.decode(address, body: post_data(request), page: current_frame_address, step: step,
+            at: elapsed)
+        end
         request.respond(responseCode: 200, body: EMPTY_GIF, responseHeaders: {
-          "Content-Type" => "image/gif", "Access-Control-Allow-Origin" => request.headers["Origin"] || "*", "Access-Control-Allow-Credentials" => "true",
+          "Content-Type" => "image/gif", "Access-Control-Allow-Origin" => request.headers["Origin"] || "*",
+          "Access-Control-Allow-Credentials" => "true",
           "Access-Control-Allow-Headers" => "content-type", "Access-Control-Allow-Methods" => "GET, POST"
         })
       end
@@ -135,14 +139,18 @@ module Orvant
       def navigating(address, &act)
         stirring(&act)
       rescue Ferrum::StatusError, Ferrum::TimeoutError, Ferrum::PendingConnectionsError => error
-        raise Error::Unreachable, "#{address[0, 200]} could not be opened in the browser: #{error.message[/\A[^(]{0,160}/].strip}"
+        raise Error::Unreachable,
+          "#{address[0, 200]} could not be opened in the browser: #{error.message[/\A[^(]{0,160}/].strip}"
       end
 
       def element(selector, within: 8.0)
         from = now
         loop do
           node = find(selector) and return node
-          raise Error::Unreachable, "Nothing on #{current_address[0, 200]} fits “#{selector}” within #{within.to_i} s." if now - from > within
+          if now - from > within
+            raise Error::Unreachable,
+              "Nothing on #{current_address[0, 200]} fits “#{selector}” within #{within.to_i} s."
+          end
 
           sleep 0.05
         end

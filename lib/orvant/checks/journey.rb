@@ -16,11 +16,14 @@ module Orvant
         # @return [Array<Finding>]
         def sample(example)
           signals = example["signals"].map do |event, step, values|
-            Signal.new(tag: "gullwatch", event: event, kind: "conversion", values: values || {"source" => "island-letter", "medium" => "email"}, step: step, at: step * 1000,
+            Signal.new(tag: "gullwatch", event: event, kind: "conversion",
+              values: values || {"source" => "island-letter", "medium" => "email"}, step: step, at: step * 1000,
               page: "http://www.skerryline.example/groups/thanks", request: "http://in.gullwatch.example/c?ev=#{event}")
           end
-          judge(Rehearsal::Run.new(rehearsal: "example", steps: (1..3).map { |number| {"number" => number, "does" => "step", "error" => (example["error"] if number == 2)} }, signals: signals,
-            expectations: [{"step" => 2, "tag" => "gullwatch", "event" => "lead", "times" => 1}, {"step" => 3, "tag" => "gullwatch", "event" => "lead", "times" => 0}],
+          judge(Rehearsal::Run.new(rehearsal: "example",
+            steps: (1..3).map { |number| {"number" => number, "does" => "step", "error" => (example["error"] if number == 2)} }, signals: signals,
+            expectations: [{"step" => 2, "tag" => "gullwatch", "event" => "lead", "times" => 1},
+              {"step" => 3, "tag" => "gullwatch", "event" => "lead", "times" => 0}],
             landing: {"source" => "island-letter", "medium" => "email"}, refused: []))
         end
       end

@@ -33,7 +33,8 @@ module Orvant
         # @return [Array<Finding>]
         def sample(example)
           signals = example["signals"].map { |event| Signal.new(tag: "gullwatch", event: event, kind: (event == "view") ? "page_view" : "other", values: {}, request: "http://in.gullwatch.example/c?ev=#{event}") }
-          visit = Browser::PageVisit.new(address: "http://www.skerryline.example/", page: "www.skerryline.example/", final_address: "http://www.skerryline.example/",
+          visit = Browser::PageVisit.new(address: "http://www.skerryline.example/", page: "www.skerryline.example/",
+            final_address: "http://www.skerryline.example/",
             signals: signals, tags: example["markup"], refused: [], watched: 2000, title: "")
           judge(Subject.new(visit: visit, expected: [{"tag" => "gullwatch"}], names: {}))
         end

@@ -17,7 +17,8 @@ module Orvant
         def of(address, convention)
           return [Part.new(part: "path", text: address.raw)] unless address.authority
 
-          head(address) + query(address.query, convention) + (address.fragment ? [part("mark", "#"), part("fragment", address.fragment)] : [])
+          head(address) + query(address.query,
+            convention) + (address.fragment ? [part("mark", "#"), part("fragment", address.fragment)] : [])
         end
 
         private
@@ -25,7 +26,8 @@ module Orvant
         def part(part, text, **facts) = Part.new(part: part, text: text, **facts)
 
         def head(address)
-          [part("scheme", "#{address.scheme}://"), part("host", address.authority), part("path", address.path)].reject { |one| one.text.empty? }
+          [part("scheme", "#{address.scheme}://"), part("host", address.authority),
+            part("path", address.path)].reject { |one| one.text.empty? }
         end
 
         def query(query, convention)
@@ -43,7 +45,8 @@ module Orvant
         def pair(text, number, convention)
           name, equals, value = text.partition("=")
           role = convention.carriers[Address::Pair.decode(name)]&.name
-          [part("name", name, role: role, pair: number), part("mark", equals, pair: number), part("value", value, role: role, pair: number)].reject { |one| one.text.empty? }
+          [part("name", name, role: role, pair: number), part("mark", equals, pair: number),
+            part("value", value, role: role, pair: number)].reject { |one| one.text.empty? }
         end
       end
     end

@@ -39,7 +39,10 @@ module Orvant
 
       def answer(visit)
         matched = rules.find { |rule| rule.match?(visit) }
-        return Answer.new(channel: matched.channel, rule: matched.number, because: matched.to_s, nearest: nearest(visit, matched)) if matched
+        if matched
+          return Answer.new(channel: matched.channel, rule: matched.number, because: matched.to_s,
+            nearest: nearest(visit, matched))
+        end
 
         Answer.new(channel: UNASSIGNED, rule: nil, because: "no rule matches", nearest: nearest(visit, nil))
       end

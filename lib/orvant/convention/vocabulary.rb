@@ -12,7 +12,8 @@ module Orvant
       def initialize(document)
         @closed = document.fetch("closed", false)
         @entries = document["values"].map do |value|
-          Entry.new(value: value["value"], aliases: value.fetch("aliases", []), meaning: value["meaning"].to_s, owner: value["owner"].to_s)
+          Entry.new(value: value["value"], aliases: value.fetch("aliases", []), meaning: value["meaning"].to_s,
+            owner: value["owner"].to_s)
         end
         @by_value = entries.to_h { |entry| [entry.value, entry] }
         @by_alias = entries.flat_map { |entry| entry.aliases.map { |name| [name.downcase(:fold), entry] } }.to_h

@@ -29,7 +29,8 @@ module Orvant
         def fix(root, entries)
           heaviest = entries.min_by { |entry| Finding::WEIGHTS.index(entry.finding.weight) }.finding
           remedy = entries.map { |entry| entry.finding.remedy }.max_by { |one| one.value ? 1 : 0 }
-          Fix.new(root: root, codes: entries.map { |entry| entry.finding.code }.uniq, weight: heaviest.weight, action: remedy.action, value: remedy.value,
+          Fix.new(root: root, codes: entries.map { |entry| entry.finding.code }.uniq, weight: heaviest.weight,
+            action: remedy.action, value: remedy.value,
             at: remedy.at, place: remedy.place || places(entries), owner: owners(entries), findings: entries.map(&:id))
         end
 

@@ -61,7 +61,8 @@ module Orvant
       def by_content(row)
         index = row.cells.index { |cell| @recognise.call(cell.strip) }
         unless index
-          raise Error::UnusableTable, "No column can be read as “#{@fields[@telling].first}”. Name one so in the first row, which now reads: #{row.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"
+          raise Error::UnusableTable,
+            "No column can be read as “#{@fields[@telling].first}”. Name one so in the first row, which now reads: #{row.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"
         end
 
         @notes << "The file has no header row: column #{index + 1} is read as #{@telling.to_s.tr("_", " ")}, the others are not used."
@@ -81,7 +82,8 @@ module Orvant
       def same_as_header?(row) = row.cells.map(&:strip) == header.cells.map(&:strip)
 
       def reject_repeat(row)
-        @table.rejected << Table::Rejected.new(line: row.line, reason: "The row repeats the header.", cells: row.cells.first(50))
+        @table.rejected << Table::Rejected.new(line: row.line, reason: "The row repeats the header.",
+          cells: row.cells.first(50))
       end
     end
   end

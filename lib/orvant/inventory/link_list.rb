@@ -39,20 +39,24 @@ module Orvant
       def take(row, reader)
         @sightings << sighting(row, reader)
       rescue Error::UnusableAddress, ArgumentError => error
-        @rejected << Table::Rejected.new(line: row.line, reason: error.message, cells: row.cells.first(50).map { |cell| cell[0, 500] })
+        @rejected << Table::Rejected.new(line: row.line, reason: error.message,
+          cells: row.cells.first(50).map { |cell| cell[0, 500] })
       end
 
       def sighting(row, reader)
         cells = FIELDS.keys.to_h { |field| [field, reader.cell(row, field)] }
-        Sighting.new(address: Address.parse(cells[:address]), kind: kind(cells[:kind]), place: text(cells[:place]), owner: text(cells[:owner]),
-          spend: spend(cells[:spend]), since: date(cells[:since]), replaces: (Address.parse(cells[:replaces]) unless cells[:replaces].empty?), line: row.line)
+        Sighting.new(address: Address.parse(cells[:address]), kind: kind(cells[:kind]), place: text(cells[:place]),
+          owner: text(cells[:owner]),
+          spend: spend(cells[:spend]), since: date(cells[:since]),
+          replaces: (Address.parse(cells[:replaces]) unless cells[:replaces].empty?), line: row.line)
       end
 
       def kind(cell)
         name = cell.downcase.tr(" _", "--")
         return "other" if name.empty?
 
-        Sighting::KINDS.include?(name) ? name : raise(ArgumentError, "The kind “#{cell[0, 40]}” is none of: #{Sighting::KINDS.join(", ")}.")
+        Sighting::KINDS.include?(name) ? name : raise(ArgumentError,
+          "The kind “#{cell[0, 40]}” is none of: #{Sighting::KINDS.join(", ")}.")
       end
 
       def text(cell) = cell.gsub(/[[:cntrl:]]+/, " ").strip[0, 500]

@@ -58,7 +58,9 @@ module Orvant
           line += csv.line.count("\n")
         end
       rescue ::CSV::MalformedCSVError => error
-        rejected << Rejected.new(line: lines_before + line, reason: "The quotes of this row do not close (#{error.message[/\A[^.]{0,80}/]}).", cells: [text.lines[line - 1].to_s[0, 500]])
+        rejected << Rejected.new(line: lines_before + line,
+          reason: "The quotes of this row do not close (#{error.message[/\A[^.]{0,80}/]}).",
+          cells: [text.lines[line - 1].to_s[0, 500]])
         line
       end
 

@@ -13,7 +13,10 @@ module Orvant
         def decode(bytes)
           data = bytes.b
           raise Error::UnusableTable, "The file is empty." if data.strip.empty?
-          raise Error::UnusableTable, "The file is larger than #{Table::MAX_BYTES / 1024 / 1024} MB; split it." if data.bytesize > Table::MAX_BYTES
+          if data.bytesize > Table::MAX_BYTES
+            raise Error::UnusableTable,
+              "The file is larger than #{Table::MAX_BYTES / 1024 / 1024} MB; split it."
+          end
 
           mark, name = MARKS.find { |bom, _| data.start_with?(bom) }
           name ||= guess(data)
@@ -27,7 +30,10 @@ module Orvant
           even, odd = [0, 1].map { |start| head.each_byte.each_slice(2).count { |pair| pair[start]&.zero? } }
           return "UTF-16LE" if odd > head.bytesize / 4 && even.zero?
           return "UTF-16BE" if even > head.bytesize / 4 && odd.zero?
-          raise Error::UnusableTable, "The file is no text: it looks like a binary file. Export it as CSV." if head.match?(/[\x00-\x08\x0E-\x1A\x1C-\x1F]/n)
+          if head.match?(/[\x00-\x08\x0E-\x1A\x1C-\x1F]/n)
+            raise Error::UnusableTable,
+              "The file is no text: it looks like a binary file. Export it as CSV."
+          end
 
           data.dup.force_encoding(Encoding::UTF_8).valid_encoding? ? "UTF-8" : "Windows-1252"
         end

@@ -59,10 +59,12 @@ module Orvant
         started = @clock.call
         response = client.get(target(address), request_headers(headers))
         body = read_bounded(response)
-        Response.new(status: response.status, headers: first_values(response.headers), cookies: response.headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last),
+        Response.new(status: response.status, headers: first_values(response.headers),
+          cookies: response.headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last),
           body: body, ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
-        raise Error::Unreachable, "#{address.host} offers no valid certificate: #{error.message[/certificate verify failed \(([^)]+)\)/, 1] || error.message[0, 120]}."
+        raise Error::Unreachable,
+          "#{address.host} offers no valid certificate: #{error.message[/certificate verify failed \(([^)]+)\)/, 1] || error.message[0, 120]}."
       rescue Async::TimeoutError
         raise
       rescue => error # A hostile answer can trip the protocol's parser anywhere; all of it means the same to the person.
@@ -87,7 +89,8 @@ module Orvant
       end
 
       def request_headers(headers)
-        {"user-agent" => USER_AGENT, "accept" => ACCEPT, "accept-encoding" => "identity", "accept-language" => "en"}.merge(headers).to_a
+        {"user-agent" => USER_AGENT, "accept" => ACCEPT, "accept-encoding" => "identity",
+         "accept-language" => "en"}.merge(headers).to_a
       end
 
       def read_bounded(response)

@@ -9,10 +9,14 @@ module Orvant
       SPECIAL = {
         "0.0.0.0/8" => "this network", "10.0.0.0/8" => "a private network", "100.64.0.0/10" => "a carrier's private network",
         "127.0.0.0/8" => "this machine", "169.254.0.0/16" => "a link-local address", "172.16.0.0/12" => "a private network",
-        "192.0.0.0/24" => "a reserved range", "192.0.2.0/24" => "a documentation range", "192.88.99.0/24" => "a reserved range",
-        "192.168.0.0/16" => "a private network", "198.18.0.0/15" => "a test range", "198.51.100.0/24" => "a documentation range",
-        "203.0.113.0/24" => "a documentation range", "224.0.0.0/4" => "a multicast address", "240.0.0.0/4" => "a reserved range",
-        "::/128" => "this network", "::1/128" => "this machine", "64:ff9b::/96" => "a translated address", "64:ff9b:1::/48" => "a translated address",
+        "192.0.0.0/24" => "a reserved range", "192.0.2.0/24" => "a documentation range",
+        "192.88.99.0/24" => "a reserved range",
+        "192.168.0.0/16" => "a private network", "198.18.0.0/15" => "a test range",
+        "198.51.100.0/24" => "a documentation range",
+        "203.0.113.0/24" => "a documentation range", "224.0.0.0/4" => "a multicast address",
+        "240.0.0.0/4" => "a reserved range",
+        "::/128" => "this network", "::1/128" => "this machine", "64:ff9b::/96" => "a translated address",
+        "64:ff9b:1::/48" => "a translated address",
         "100::/64" => "a discard range", "2001::/23" => "a reserved range", "2001:db8::/32" => "a documentation range",
         "2002::/16" => "a translated address", "fc00::/7" => "a private network", "fe80::/10" => "a link-local address",
         "fec0::/10" => "a private network", "ff00::/8" => "a multicast address"

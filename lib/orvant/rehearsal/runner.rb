@@ -26,7 +26,8 @@ module Orvant
         end
         run(rehearsal, steps, signals, refused)
       rescue Error::Unreachable => error
-        run(rehearsal, steps << {"number" => steps.size + 1, "does" => "start the browser", "from" => 0, "to" => 0, "error" => error.message}, [], [])
+        run(rehearsal, steps << {"number" => steps.size + 1, "does" => "start the browser", "from" => 0, "to" => 0,
+                                 "error" => error.message}, [], [])
       end
 
       private
@@ -35,7 +36,8 @@ module Orvant
         visit.step = step.number
         from = visit.elapsed
         error = attempt(visit, step)
-        {"number" => step.number, "does" => step.to_s, "from" => from, "to" => visit.elapsed, "page" => visit.current_address, "error" => error, "picture" => picture(visit, step)}.compact
+        {"number" => step.number, "does" => step.to_s, "from" => from, "to" => visit.elapsed,
+         "page" => visit.current_address, "error" => error, "picture" => picture(visit, step)}.compact
       end
 
       def attempt(visit, step)
@@ -62,7 +64,8 @@ module Orvant
 
       def run(rehearsal, steps, signals, refused)
         landing = rehearsal.landing ? @convention.values_in(Address.new(rehearsal.landing)) : {}
-        Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals, expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused)
+        Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals,
+          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused)
       end
     end
   end

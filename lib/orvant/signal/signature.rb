@@ -44,7 +44,8 @@ module Orvant
         values = @fields.transform_values { |name| sent[name] }.compact.transform_values(&:to_s)
         event = values.delete("event").to_s
         page = values.delete("page") || facts[:page]
-        Signal.new(tag: tag, account: values.delete("account"), event: event, kind: kind(event), values: values, request: address.raw, **facts, page: page)
+        Signal.new(tag: tag, account: values.delete("account"), event: event, kind: kind(event), values: values,
+          request: address.raw, **facts, page: page)
       end
 
       private

@@ -4,7 +4,7 @@ module Orvant
   module Traffic
     # The channel mix as recorded, and as it would have been with chosen fixes made.
     module Mix
-      # One group of rows: channel, roots (Array<String>), becomes (a channel or nil), sessions, conversions, revenue.
+      # Rows that go together: their channel, roots (Array<String>), becomes (a channel or nil), sessions, conversions, revenue.
       Group = Struct.new(:channel, :roots, :becomes, :sessions, :conversions, :revenue, keyword_init: true)
 
       class << self
@@ -13,10 +13,7 @@ module Orvant
         # @return [Hash{String => Hash{Symbol => Integer}}] channel => sessions, conversions, revenue (cents), the largest first
         def of(groups, chosen: [])
           totals = Hash.new { |mix, channel| mix[channel] = {sessions: 0, conversions: 0, revenue: 0} }
-          groups.each do |group|
-            channel = moved?(group, chosen) ? group.becomes : group.channel
-            add(totals[channel], group)
-          end
+          groups.each { |rows| add(totals[moved?(rows, chosen) ? rows.becomes : rows.channel], rows) }
           totals.sort_by { |_, total| -total[:sessions] }.to_h
         end
 

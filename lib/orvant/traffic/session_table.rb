@@ -7,7 +7,8 @@ module Orvant
     # Reads a table of session rows.
     class SessionTable
       FIELDS = {
-        date: ["date", "day"], sessions: ["sessions", "visits"], source: ["source"], medium: ["medium"], campaign: ["campaign"],
+        date: ["date", "day"], sessions: ["sessions", "visits"], source: ["source"], medium: ["medium"],
+        campaign: ["campaign"],
         content: ["content"], term: ["term", "keyword"], landing: ["landing page", "landing", "landing address"],
         referrer: ["referrer", "referrer host", "referring host"], conversions: ["conversions"], revenue: ["revenue"]
       }.freeze
@@ -22,8 +23,12 @@ module Orvant
       def self.read(bytes) = new(Inventory::Table.read(bytes))
 
       def initialize(table)
-        reader = Inventory::Columns.new(table, fields: FIELDS, telling: :date, recognise: ->(cell) { cell.match?(/\A\d{4}-\d\d-\d\d\z/) })
-        raise Error::UnusableTable, "No column can be read as “sessions”; its columns are: #{reader.names.values.join(", ")}." unless reader.names.key?("sessions")
+        reader = Inventory::Columns.new(table, fields: FIELDS, telling: :date,
+          recognise: ->(cell) { cell.match?(/\A\d{4}-\d\d-\d\d\z/) })
+        unless reader.names.key?("sessions")
+          raise Error::UnusableTable,
+            "No column can be read as “sessions”; its columns are: #{reader.names.values.join(", ")}."
+        end
 
         @rows = []
         @rejected = table.rejected
@@ -39,13 +44,16 @@ module Orvant
       def take(row, reader)
         @rows << session_row(row, reader)
       rescue ArgumentError => error
-        @rejected << Inventory::Table::Rejected.new(line: row.line, reason: error.message, cells: row.cells.first(50).map { |cell| cell[0, 500] })
+        @rejected << Inventory::Table::Rejected.new(line: row.line, reason: error.message,
+          cells: row.cells.first(50).map { |cell| cell[0, 500] })
       end
 
       def session_row(row, reader)
         texts = %i[source medium campaign content term landing referrer].to_h { |field| [field, text(reader.cell(row, field))] }
-        Row.new(date: date(reader.cell(row, :date)), sessions: count(reader, row, :sessions) || raise(ArgumentError, "The row names no sessions."),
-          conversions: count(reader, row, :conversions) || 0, revenue: cents(reader.cell(row, :revenue)), line: row.line, **texts, referrer: referrer(texts[:referrer]))
+        Row.new(date: date(reader.cell(row, :date)),
+          sessions: count(reader, row, :sessions) || raise(ArgumentError, "The row names no sessions."),
+          conversions: count(reader, row, :conversions) || 0, revenue: cents(reader.cell(row, :revenue)),
+          line: row.line, **texts, referrer: referrer(texts[:referrer]))
       end
 
       def text(cell) = NOTHING.include?(cell.downcase) ? "" : cell.gsub(/[[:cntrl:]]+/, " ")[0, 2_000]

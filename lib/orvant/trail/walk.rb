@@ -30,7 +30,10 @@ module Orvant
       private
 
       def step
-        return finish("too_many", reason: "More than #{@door.limits.hops} hops; the link was not followed further.") if @hops.size > @door.limits.hops
+        if @hops.size > @door.limits.hops
+          return finish("too_many",
+            reason: "More than #{@door.limits.hops} hops; the link was not followed further.")
+        end
         return finish("loop", reason: "The trail comes back to #{@address} and would go round for ever.") unless @been.add?([@address.raw, cookies])
 
         response = @door.get(@address, cookies.empty? ? {} : {"cookie" => cookies})
@@ -48,7 +51,8 @@ module Orvant
         return land(response) unless REDIRECTS.include?(response.status) && !location.strip.empty?
 
         target = Address::Reference.resolve(location, @address)
-        @hops << Hop.new(address: @address.raw, status: response.status, how: "status", ms: response.ms, params: Fates.between(@address, target))
+        @hops << Hop.new(address: @address.raw, status: response.status, how: "status", ms: response.ms,
+          params: Fates.between(@address, target))
         @address = target
       rescue Error::UnusableAddress => error
         @hops << Hop.new(address: @address.raw, status: response.status, how: "status", ms: response.ms, params: [])
@@ -70,7 +74,8 @@ module Orvant
 
       def finish(outcome, reason: nil, status: nil, body: nil)
         final = @address&.raw || @text
-        @ending = Trail.new(address: @text, outcome: outcome, final_address: final, status: status, reason: reason, engine: "http", hops: @hops, body: body)
+        @ending = Trail.new(address: @text, outcome: outcome, final_address: final, status: status, reason: reason,
+          engine: "http", hops: @hops, body: body)
       end
 
       def remember(response)

@@ -17,8 +17,10 @@ module ApiCalls
 
   # @return [Object] the JSON of the answer, or its text
   def call(method, path, body: nil, expect_status: nil, **env)
-    public_send(method, "/api/workspaces/skerry-line#{path}", {}, OWN.merge("CONTENT_TYPE" => "application/octet-stream").merge(env.transform_keys(&:to_s)).merge(body ? {input: body} : {}))
-    expect(last_response.status).to eq(expect_status || {post: 201, delete: 204}.fetch(method, 200)), last_response.body[0, 500]
+    public_send(method, "/api/workspaces/skerry-line#{path}", {},
+      OWN.merge("CONTENT_TYPE" => "application/octet-stream").merge(env.transform_keys(&:to_s)).merge(body ? {input: body} : {}))
+    expect(last_response.status).to eq(expect_status || {post: 201, delete: 204}.fetch(method, 200)),
+      last_response.body[0, 500]
     hold_against_document(method, path)
     last_response.content_type.to_s.include?("json") ? JSON.parse(last_response.body) : last_response.body
   end

@@ -18,7 +18,8 @@ class RawServer
 
   # @return [String] a whole answer with a body
   def self.page(body = "ok", status: "200 OK", **headers)
-    lines = {"Content-Type" => "text/html", "Content-Length" => body.bytesize, "Connection" => "close"}.merge(headers.transform_keys(&:to_s))
+    lines = {"Content-Type" => "text/html", "Content-Length" => body.bytesize,
+             "Connection" => "close"}.merge(headers.transform_keys(&:to_s))
     "HTTP/1.1 #{status}\r\n#{lines.map { |name, value| "#{name}: #{value}\r\n" }.join}\r\n#{body}"
   end
 

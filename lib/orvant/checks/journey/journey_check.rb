@@ -24,7 +24,8 @@ module Orvant
         end
 
         def report(message, step:, signals: [], **facts)
-          finding(message, place: {"step" => step, "rehearsal" => subject.rehearsal}, evidence: lines(signals), root: "#{self.class.code} #{subject.rehearsal}",
+          finding(message, place: {"step" => step, "rehearsal" => subject.rehearsal}, evidence: lines(signals),
+            root: "#{self.class.code} #{subject.rehearsal}",
             remedy: Remedy.new(action: self.class::ACTION, at: "page", place: page_of(step)), **facts)
         end
       end

@@ -59,7 +59,8 @@ module Orvant
 
         def fits?(pair)
           return false unless pair.kinds.empty? || pair.kinds.include?(kind)
-          return false if kind == "ad" && !convention.channel_rules.paid?(channel("source" => pair.source, "medium" => pair.medium).channel)
+          return false if kind == "ad" && !convention.channel_rules.paid?(channel("source" => pair.source,
+            "medium" => pair.medium).channel)
 
           {"source" => pair.source, "medium" => pair.medium}.all? do |role, value|
             readings_of(role).all? { |reading| reading.corrected == value }

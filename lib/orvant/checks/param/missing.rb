@@ -23,7 +23,8 @@ module Orvant
         def remedy
           lacking = subject.missing_roles.map { |role| [role.carrier, value_for(role)] }
           known = lacking.all?(&:last)
-          Remedy.new(at: "sighting", action: "Add #{lacking.map { |pair| pair.compact.join("=") }.join(", ")} to the links here.",
+          Remedy.new(at: "sighting",
+            action: "Add #{lacking.map { |pair| pair.compact.join("=") }.join(", ")} to the links here.",
             value: (lacking.map { |name, value| "#{name}=#{Address::Pair.encode(value)}" }.join("&") if known))
         end
 

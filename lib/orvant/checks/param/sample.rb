@@ -13,10 +13,12 @@ module Orvant
               {"role" => "source", "carriers" => ["utm_source"], "required" => "always", "case" => "lower",
                "vocabulary" => {"closed" => true, "values" => [{"value" => "island-letter"}, {"value" => "lanternfind"}]}},
               {"role" => "medium", "carriers" => ["utm_medium"], "required" => "always", "case" => "lower",
-               "vocabulary" => {"closed" => true, "values" => [{"value" => "email"}, {"value" => "paid-search"}, {"value" => "sponsorship"}]}},
+               "vocabulary" => {"closed" => true,
+                                "values" => [{"value" => "email"}, {"value" => "paid-search"}, {"value" => "sponsorship"}]}},
               {"role" => "campaign", "carriers" => ["utm_campaign"], "case" => "lower"}
             ],
-            "pairs" => [{"source" => "island-letter", "medium" => "email"}, {"source" => "lanternfind", "medium" => "paid-search"}],
+            "pairs" => [{"source" => "island-letter", "medium" => "email"},
+              {"source" => "lanternfind", "medium" => "paid-search"}],
             "channels" => [
               {"channel" => "Email", "when" => [{"field" => "medium", "is" => ["email"]}]},
               {"channel" => "Paid search", "paid" => true, "when" => [{"field" => "medium", "is" => ["paid-search"]}]}

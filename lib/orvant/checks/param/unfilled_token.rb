@@ -7,7 +7,8 @@ module Orvant
       class UnfilledToken < ValueCheck
         describes "param/unfilled-token", weight: "breaks",
           why: "A placeholder that nothing fills is recorded literally: every visit gets the same meaningless value.",
-          fails: "utm_source=island-letter&utm_medium=email&utm_campaign=%3C~issue~%3E", passes: "utm_source=island-letter&utm_medium=email&utm_campaign=june-walks"
+          fails: "utm_source=island-letter&utm_medium=email&utm_campaign=%3C~issue~%3E",
+          passes: "utm_source=island-letter&utm_medium=email&utm_campaign=june-walks"
 
         private
 

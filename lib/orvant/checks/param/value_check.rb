@@ -16,7 +16,8 @@ module Orvant
           finding(message(reading), parameter: reading.pair.name, weight: weight(reading),
             place: {"role" => reading.role.name, "pair" => subject.address.pairs.index(reading.pair)},
             evidence: [reading.pair.raw], correction: (correction unless correction == reading.value),
-            root: "#{self.class.code} #{reading.pair.name}=#{reading.value}", remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
+            root: "#{self.class.code} #{reading.pair.name}=#{reading.value}",
+            remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
         end
 
         def remedy(reading, correction)

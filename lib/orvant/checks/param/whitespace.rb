@@ -7,7 +7,8 @@ module Orvant
       class Whitespace < ValueCheck
         describes "param/whitespace", weight: "skews",
           why: "A space, an invisible sign or a full stop that slipped in with a paste makes a second value that looks the same in reports.",
-          fails: "utm_source=island-letter&utm_medium=email&utm_campaign=spring%20walks", passes: "utm_source=island-letter&utm_medium=email&utm_campaign=spring-walks"
+          fails: "utm_source=island-letter&utm_medium=email&utm_campaign=spring%20walks",
+          passes: "utm_source=island-letter&utm_medium=email&utm_campaign=spring-walks"
 
         private
 

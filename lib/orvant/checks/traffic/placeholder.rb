@@ -7,7 +7,8 @@ module Orvant
       class Placeholder < CauseCheck
         describes "traffic/placeholder", weight: "skews",
           why: "Rows named after a placeholder cannot be told apart: what should be ten campaigns is one.",
-          fails: {"source" => "island-letter", "medium" => "email", "campaign" => "<~issue~>"}, passes: {"source" => "island-letter", "medium" => "email", "campaign" => "june"}
+          fails: {"source" => "island-letter", "medium" => "email", "campaign" => "<~issue~>"},
+          passes: {"source" => "island-letter", "medium" => "email", "campaign" => "june"}
 
         def findings
           return [] if subject.answer.unassigned?

@@ -12,13 +12,17 @@ module Orvant
           # @return [Orvant::Traffic::Row]
           def row(example)
             blank = {source: "", medium: "", campaign: "", content: "", term: "", landing: "/walks", referrer: ""}
-            Orvant::Traffic::Row.new(date: Date.new(2026, 11, 2), sessions: 10, conversions: 0, revenue: 0, **blank, **example.transform_keys(&:to_sym))
+            Orvant::Traffic::Row.new(date: Date.new(2026, 11, 2), sessions: 10, conversions: 0, revenue: 0, **blank,
+              **example.transform_keys(&:to_sym))
           end
 
           # @return [Orvant::Traffic::Knowledge]
           def knowledge
-            fact = Orvant::Traffic::LinkFact.new(id: 1, address: "http://skerryline.example/walks?utm_source=island-letter&utm_medium=email", kind: "message", place: "Island letter",
-              page: "www.skerryline.example/walks", since: Date.new(2026, 10, 1), carried: {"source" => "island-letter", "medium" => "email"}, found: {"trail/dropped" => "r1"}, meant: {})
+            fact = Orvant::Traffic::LinkFact.new(id: 1,
+              address: "http://skerryline.example/walks?utm_source=island-letter&utm_medium=email", kind: "message",
+              place: "Island letter",
+              page: "www.skerryline.example/walks", since: Date.new(2026, 10, 1),
+              carried: {"source" => "island-letter", "medium" => "email"}, found: {"trail/dropped" => "r1"}, meant: {})
             Orvant::Traffic::Knowledge.new(convention, [fact])
           end
 
@@ -26,16 +30,19 @@ module Orvant
 
           def convention
             @convention ||= Convention.read(
-              "name" => "Example rules", "own_hosts" => ["www.skerryline.example"], "payment_hosts" => ["pay.coinquay.example"],
+              "name" => "Example rules", "own_hosts" => ["www.skerryline.example"],
+              "payment_hosts" => ["pay.coinquay.example"],
               "roles" => [
                 {"role" => "source", "carriers" => ["utm_source"], "case" => "lower"},
-                {"role" => "medium", "carriers" => ["utm_medium"], "case" => "lower", "vocabulary" => {"closed" => true, "values" => [{"value" => "email"}]}},
+                {"role" => "medium", "carriers" => ["utm_medium"], "case" => "lower",
+                 "vocabulary" => {"closed" => true, "values" => [{"value" => "email"}]}},
                 {"role" => "campaign", "carriers" => ["utm_campaign"], "case" => "lower"}
               ],
               "channels" => [
                 {"channel" => "Direct", "when" => %w[source medium referrer].map { |field| {"field" => field, "empty" => true} }},
                 {"channel" => "Email", "when" => [{"field" => "medium", "is" => ["email"]}]},
-                {"channel" => "Referral", "when" => [{"field" => "medium", "empty" => true}, {"field" => "referrer", "empty" => false}]}
+                {"channel" => "Referral",
+                 "when" => [{"field" => "medium", "empty" => true}, {"field" => "referrer", "empty" => false}]}
               ]
             )
           end

@@ -33,17 +33,20 @@ module Orvant
         end
 
         def untagged?(fact)
-          SILENT.include?(fact.kind) && fact.root(*UNTAGGED) && fact.carried.values_at("source", "medium").none? { |value| value.to_s != "" }
+          SILENT.include?(fact.kind) && fact.root(*UNTAGGED) && fact.carried.values_at("source",
+            "medium").none? { |value| value.to_s != "" }
         end
 
         def lost(facts)
-          caused("parameters lost on the way", "#{count(facts)} to this page #{(facts.size == 1) ? "loses its" : "lose their"} parameters on the way (#{named(facts)}), so visits arrive as direct.",
+          caused("parameters lost on the way",
+            "#{count(facts)} to this page #{(facts.size == 1) ? "loses its" : "lose their"} parameters on the way (#{named(facts)}), so visits arrive as direct.",
             facts: facts, codes: ["trail/dropped", *UNTAGGED], becomes: becomes(facts, :carried))
         end
 
         def untagged_cause(facts)
           kind = facts.map(&:kind).uniq
-          caused((kind == ["message"]) ? "untagged message link" : "untagged link", "#{count(facts)} to this page #{(facts.size == 1) ? "carries" : "carry"} no source (#{named(facts)}); mail programs send no referrer, so visits arrive as direct.",
+          caused((kind == ["message"]) ? "untagged message link" : "untagged link",
+            "#{count(facts)} to this page #{(facts.size == 1) ? "carries" : "carry"} no source (#{named(facts)}); mail programs send no referrer, so visits arrive as direct.",
             facts: facts, codes: UNTAGGED, becomes: becomes(facts, :meant))
         end
 

@@ -7,7 +7,8 @@ module Orvant
       class Unassigned < CauseCheck
         describes "traffic/unassigned", weight: "breaks",
           why: "Unassigned visits stand in no channel, so what brought them gets no credit.",
-          fails: {"source" => "island-letter", "medium" => "Email"}, passes: {"source" => "island-letter", "medium" => "email"}
+          fails: {"source" => "island-letter", "medium" => "Email"},
+          passes: {"source" => "island-letter", "medium" => "email"}
 
         def findings
           return [] unless subject.answer.unassigned?
@@ -23,7 +24,8 @@ module Orvant
 
           value = subject.value(role.name)
           facts = carrying(role.name, value)
-          caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{from(facts)}.", facts: facts, codes: ["param/unfilled-token"], becomes: meant(facts))
+          caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{from(facts)}.",
+            facts: facts, codes: ["param/unfilled-token"], becomes: meant(facts))
         end
 
         def letter_case
@@ -48,12 +50,14 @@ module Orvant
 
         def no_rule
           facts = carrying("medium", subject.value("medium"))
-          caused("no channel rule", "No channel rule takes source “#{subject.value("source")}” with medium “#{subject.value("medium")}”; #{subject.answer.nearest || "no rule comes near"}.", facts: facts, codes: ["param/no-channel"])
+          caused("no channel rule",
+            "No channel rule takes source “#{subject.value("source")}” with medium “#{subject.value("medium")}”; #{subject.answer.nearest || "no rule comes near"}.", facts: facts, codes: ["param/no-channel"])
         end
 
         # Where the source of the row is known, only links of that source are behind it.
         def carrying(role, value)
-          subject.knowledge.carrying(role, value, on: subject.row.date).select { |fact| role == "source" || fact.carried["source"].to_s.downcase == subject.value("source").downcase }
+          subject.knowledge.carrying(role, value,
+            on: subject.row.date).select { |fact| role == "source" || fact.carried["source"].to_s.downcase == subject.value("source").downcase }
         end
 
         def canonical(role, value)

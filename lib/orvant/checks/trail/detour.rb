@@ -6,9 +6,11 @@ module Orvant
       # Says why a redirect is there, from the two addresses it lies between.
       module Detour
         KINDS = {
-          relay: "a short link or click counter that does not hand parameters on", host: "a redirect from one spelling of the host to the other",
+          relay: "a short link or click counter that does not hand parameters on",
+          host: "a redirect from one spelling of the host to the other",
           scheme: "a redirect from http to https", slash: "a redirect that adds or takes a trailing slash",
-          language: "a redirect into a language", host_change: "a redirect to another host", path: "a redirect to another page"
+          language: "a redirect into a language", host_change: "a redirect to another host",
+          path: "a redirect to another page"
         }.freeze
 
         class << self

@@ -41,7 +41,8 @@ module Orvant
           from, to = subject.addresses[index, 2]
           names = lost.map(&:name)
           finding("Hop #{index + 1}, at #{from.host}, loses #{names.join(", ")} (#{Detour.reason(from, to, subject.convention)}): visits arrive without them and are recorded as direct.",
-            parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names}, evidence: subject.lines,
+            parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names},
+            evidence: subject.lines,
             corrected_address: to.with(added: lost.map { |fate| [fate.name, fate.before] }).raw,
             root: "trail/dropped #{Detour.root(from, to, subject.convention)}", remedy: remedy(from, to))
         end

@@ -8,7 +8,8 @@ module Orvant
         def findings
           return [] unless subject.own? && ending?
 
-          [finding("#{subject.trail.reason} #{harm}", place: {"hop" => subject.trail.hops.size, "server" => subject.addresses.last.host},
+          [finding("#{subject.trail.reason} #{harm}",
+            place: {"hop" => subject.trail.hops.size, "server" => subject.addresses.last.host},
             evidence: subject.lines, root: "#{self.class.code} #{root}",
             remedy: remedy)]
         end

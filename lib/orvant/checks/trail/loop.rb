@@ -7,7 +7,8 @@ module Orvant
       class Loop < EndingCheck
         describes "trail/loop", weight: "breaks",
           why: "Browsers give up on a circle of redirects and show an error.",
-          fails: %w[http://www.skerryline.example/walks http://www.skerryline.example/walks/ loop], passes: %w[http://www.skerryline.example/walks http://www.skerryline.example/walks/ 200]
+          fails: %w[http://www.skerryline.example/walks http://www.skerryline.example/walks/ loop],
+          passes: %w[http://www.skerryline.example/walks http://www.skerryline.example/walks/ 200]
 
         private
 

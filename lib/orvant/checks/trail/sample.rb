@@ -16,14 +16,16 @@ module Orvant
           else
             ending
           end
-          Orvant::Trail.new(address: addresses.first.raw, outcome: outcome, final_address: addresses.last.raw, status: status, reason: "Seen in the example.",
+          Orvant::Trail.new(address: addresses.first.raw, outcome: outcome, final_address: addresses.last.raw,
+            status: status, reason: "Seen in the example.",
             engine: "http", hops: hops(addresses, status))
         end
 
         def self.hops(addresses, status)
           addresses.each_with_index.map do |address, index|
             following = addresses[index + 1]
-            Orvant::Trail::Hop.new(address: address.raw, status: following ? 301 : status, how: following && "status", ms: 1.0,
+            Orvant::Trail::Hop.new(address: address.raw, status: following ? 301 : status,
+              how: following && "status", ms: 1.0,
               params: following ? Orvant::Trail::Fates.between(address, following) : [])
           end
         end

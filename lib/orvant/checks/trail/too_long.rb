@@ -7,7 +7,8 @@ module Orvant
       class TooLong < EndingCheck
         describes "trail/too-long", weight: "untidy",
           why: "Every hop costs time and may lose parameters; browsers give up after about twenty.",
-          fails: %w[http://www.skerryline.example/1 http://www.skerryline.example/2 too_many], passes: %w[http://www.skerryline.example/1 http://www.skerryline.example/2 200]
+          fails: %w[http://www.skerryline.example/1 http://www.skerryline.example/2 too_many],
+          passes: %w[http://www.skerryline.example/1 http://www.skerryline.example/2 200]
 
         private
 

@@ -7,7 +7,8 @@ module Orvant
       class Unreachable < EndingCheck
         describes "trail/unreachable", weight: "breaks",
           why: "A link to a server that does not answer brings nobody, and reports show nothing that would tell.",
-          fails: %w[http://www.skerryline.example/day-pass unreachable], passes: %w[http://www.skerryline.example/day-pass 200]
+          fails: %w[http://www.skerryline.example/day-pass unreachable],
+          passes: %w[http://www.skerryline.example/day-pass 200]
 
         private
 
