@@ -1,6 +1,8 @@
 # frozen_string_literal: true
 
 class Api
+  PAGE_COLUMNS = %w[page title weight findings tags signals seen].freeze
+
   helpers do
     # The last visit to each page.
     def last_visits
@@ -24,6 +26,16 @@ class Api
     findings = workspace.findings.current.where.not(page: nil).group_by(&:page)
     json("pages" => last_visits.order(:page).map { |visit| visit_row(visit, findings.fetch(visit.page, [])) },
       "tags" => tag_names, "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
+  end
+
+  get "/api/workspaces/:workspace/pages.csv" do
+    findings = workspace.findings.current.where.not(page: nil).group_by(&:page)
+    rows = last_visits.order(:page).map do |visit|
+      row = visit_row(visit, findings.fetch(visit.page, []))
+      [*row.values_at("page", "title", "weight", "findings"), row["tags"].join(" "),
+        row["signals"].map { |signal| signal.values.join(" ") }.join("; "), row["visited_at"]]
+    end
+    csv("pages.csv", PAGE_COLUMNS, rows)
   end
 
   get "/api/workspaces/:workspace/page" do

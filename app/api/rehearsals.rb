@@ -1,6 +1,8 @@
 # frozen_string_literal: true
 
 class Api
+  REHEARSAL_COLUMNS = %w[rehearsal owner weight findings played].freeze
+
   helpers do
     def rehearsal_row(script)
       run = script.last_run
@@ -14,6 +16,14 @@ class Api
 
   get "/api/workspaces/:workspace/rehearsals" do
     json("rehearsals" => workspace.rehearsal_scripts.order(:name).map { |script| rehearsal_row(script) })
+  end
+
+  get "/api/workspaces/:workspace/rehearsals.csv" do
+    rows = workspace.rehearsal_scripts.order(:name).map do |script|
+      row = rehearsal_row(script)
+      [*row.values_at("title", "owner", "weight"), row["codes"].join(" "), row["played_at"]]
+    end
+    csv("rehearsals.csv", REHEARSAL_COLUMNS, rows)
   end
 
   get "/api/workspaces/:workspace/rehearsals/:name" do

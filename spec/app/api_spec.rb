@@ -13,7 +13,7 @@ RSpec.describe Api, :api, :swept do
     %w[
       /convention /links /links?wrong=1&sort=spend&direction=down&limit=5 /links?code=trail/dropped&kind=ad /links/facets /links.csv /imports /sweeps /pages
       /page?page=www.skerryline.example/gift-pass /rehearsals /rehearsals/group-enquiry /rehearsals/group-enquiry-schools /traffic /traffic/rows?channel=Direct&limit=3
-      /traffic/rows?wrong=1&sort=sessions&direction=down /traffic/rows.csv?cause=letter+case /fixes /fixes?state=proven /fixes.csv
+      /traffic/rows?wrong=1&sort=sessions&direction=down /traffic/rows.csv?cause=letter+case /pages.csv /rehearsals.csv /fixes /fixes?state=proven /fixes.csv
     ].each do |path|
       it "answers #{path} as the document says" do
         call(:get, path)

@@ -49,6 +49,40 @@ RSpec.describe "The screens", :screens, :swept do
     expect(page).to have_text("61 links")
   end
 
+  it "sort the short lists too, and say so in the address" do
+    open_screen("fixes")
+    find("[role=columnheader][data-column=revenue] button").click
+    expect(page).to have_current_path(/sort=revenue&direction=down/)
+    expect(list).to have_css("[aria-selected]:first-child", text: "pay.coinquay.example")
+    find("[role=columnheader][data-column=revenue] button").click
+    expect(list).to have_no_css("[aria-selected]:first-child", text: "pay.coinquay.example")
+    open_screen("tags?sort=weight&direction=down")
+    expect(list).to have_css("[aria-selected]:first-child", text: "gift-pass")
+  end
+
+  it "stop a sweep and go on with it where it ended" do
+    with_worker do
+      open_screen("links")
+      click_button("Sweep 61 links")
+      click_button("Stop")
+      click_button(text: /Resume, \d+ left/, wait: 30)
+      expect(page).to have_css("[role=status] progress")
+      expect(page).to have_button("Sweep 61 links", wait: 60)
+    end
+    expect(Sweep.order(:id).last).to have_attributes(state: "done", done: 77, total: 77, findings_count: 34)
+  end
+
+  it "take a file back that was imported by mistake" do
+    open_screen("links/import")
+    path = File.join(SPEC_VAR, "mistake.csv")
+    File.write(path, "address\nhttp://www.skerryline.example/mistake\n")
+    attach_file(path) { click_button("Choose a file") }
+    click_button("Keep 1 new link")
+    expect(page).to have_button("Sweep 62 links")
+    find("tr", text: "mistake.csv").click_button("Take back")
+    expect(page).to have_button("Sweep 61 links").and have_no_css("tr", text: "mistake.csv")
+  end
+
   it "show a page's tags, heard and missing" do
     open_screen("tags")
     choose_row("gift-pass")

@@ -87,6 +87,8 @@ module Orvant
       def seal(agent)
         @page.command("Network.setUserAgentOverride", userAgent: agent)
         @page.network.intercept
+        # Asking the page for its address here would wait for a page that is just leaving.
+        @page.on("Page.frameNavigated") { |event| @shown = event.dig("frame", "url") unless event.dig("frame", "parentId") }
         @page.on(:request) { |request| handle(request) }
         @page.on("Runtime.exceptionThrown") { |event| @errors << event.dig("exceptionDetails", "exception", "description").to_s[0, 500] if @errors.size < 50 }
       end
@@ -104,7 +106,7 @@ module Orvant
 
       def answer(request, signature, address)
         unless request.method == "OPTIONS"
-          @signals << signature.decode(address, body: post_data(request), page: current_frame_address, step: step,
+          @signals << signature.decode(address, body: post_data(request), page: @shown, step: step,
             at: elapsed)
         end
         request.respond(responseCode: 200, body: EMPTY_GIF, responseHeaders: {
@@ -126,8 +128,6 @@ module Orvant
         params = request.instance_variable_get(:@params)["request"]
         params["postData"] || params["postDataEntries"].to_a.map { |entry| entry["bytes"].to_s.unpack1("m") }.join
       end
-
-      def current_frame_address = @page.frames.first&.url
 
       # What a person does sets the page in motion, even before its first request leaves.
       def stirring

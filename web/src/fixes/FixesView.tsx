@@ -11,6 +11,7 @@ import { Weight } from '../parts/Weight';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
+import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
 import { type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { FixEvidence } from './FixEvidence';
@@ -21,21 +22,32 @@ type Fix = Schema['Fix'];
 const NONE: Fix[] = [];
 const keyOf = (fix: Fix) => String(fix.id);
 const COLUMNS: Column[] = [
-  { name: 'weight', label: 'Weight' },
-  { name: 'sessions', label: 'Wins back' },
-  { name: 'revenue', label: 'Revenue' },
-  { name: 'action', label: 'What to do' },
-  { name: 'where', label: 'Where' },
-  { name: 'owner', label: 'Whose links' },
-  { name: 'state', label: 'State' },
+  { name: 'weight', label: 'Weight', sortable: true },
+  { name: 'sessions', label: 'Wins back', sortable: true },
+  { name: 'revenue', label: 'Revenue', sortable: true },
+  { name: 'action', label: 'What to do', sortable: true },
+  { name: 'where', label: 'Where', sortable: true },
+  { name: 'owner', label: 'Whose links', sortable: true },
+  { name: 'state', label: 'State', sortable: true },
 ];
+
+const SORTS: Sorts<Fix> = {
+  weight: (fix) => weightRank(fix.weight),
+  sessions: (fix) => fix.sessions,
+  revenue: (fix) => fix.revenue,
+  action: (fix) => fix.action,
+  where: (fix) => fix.where,
+  owner: (fix) => fix.owner,
+  state: (fix) => fix.state,
+};
 
 /** The work that follows, in order of what it wins back. */
 export function FixesView() {
   const { name, currency } = useWorkspace();
   const fixes = useQuery(queries.fixes(name));
   const { list: filters } = useListState();
-  const shown = useMemo(() => (fixes.data?.fixes ?? NONE).filter((fix) => fits(fix, filters)), [fixes.data, filters]);
+  const fitting = useMemo(() => (fixes.data?.fixes ?? NONE).filter((fix) => fits(fix, filters)), [fixes.data, filters]);
+  const shown = useSorted(fitting, SORTS, filters.sort, filters.direction);
   const { chosen, list, set, index, choose } = useChosenRow(shown, keyOf);
 
   if (fixes.isError) {
@@ -83,6 +95,9 @@ export function FixesView() {
         cells={(fix) => <Cells fix={fix} currency={currency} />}
         index={index}
         choose={choose}
+        sort={list.sort}
+        direction={list.direction}
+        onSort={(column) => set(nextSort(column, list, ['weight', 'sessions', 'revenue']))}
       />
     </Split>
   );

@@ -12,6 +12,7 @@ import { Weight } from '../parts/Weight';
 import { Split } from '../shell/Split';
 import { useListKeys } from '../shell/useListKeys';
 import { useListState } from '../shell/useListState';
+import { nextSort } from '../shell/useSorted';
 import { type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { LinkEvidence } from './LinkEvidence';
@@ -76,7 +77,7 @@ export function LinksView() {
           choose={choose}
           sort={list.sort}
           direction={list.direction}
-          onSort={(column) => set({ sort: column, direction: nextDirection(column, list) })}
+          onSort={(column) => set(nextSort(column, list, ['weight', 'spend']))}
           onEnd={more}
         />
       )}
@@ -89,15 +90,6 @@ export function LinksView() {
       )}
     </Split>
   );
-}
-
-/** Numbers and weights are wanted largest first, text from A. */
-function nextDirection(column: string, list: Record<string, string>) {
-  const usual = ['weight', 'spend'].includes(column) ? 'down' : 'up';
-  if (list.sort !== column) {
-    return usual;
-  }
-  return list.direction === 'down' ? 'up' : 'down';
 }
 
 function Cells({ row, currency }: { row: LinkRow; currency: string }) {

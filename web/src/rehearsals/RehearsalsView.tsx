@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
@@ -8,6 +9,8 @@ import { Toolbar } from '../parts/Toolbar';
 import { Weight } from '../parts/Weight';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
+import { useListState } from '../shell/useListState';
+import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
 import { type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { RehearsalEvidence } from './RehearsalEvidence';
@@ -17,19 +20,25 @@ type Rehearsal = Schema['Rehearsal'];
 
 const NONE: Rehearsal[] = [];
 const keyOf = (rehearsal: Rehearsal) => rehearsal.name;
+const SORTS: Sorts<Rehearsal> = {
+  weight: (rehearsal) => weightRank(rehearsal.weight),
+  title: (rehearsal) => rehearsal.title,
+  played: (rehearsal) => rehearsal.played_at ?? '',
+};
 const COLUMNS: Column[] = [
-  { name: 'weight', label: 'Weight' },
-  { name: 'title', label: 'Rehearsal' },
+  { name: 'weight', label: 'Weight', sortable: true },
+  { name: 'title', label: 'Rehearsal', sortable: true },
   { name: 'result', label: 'Result' },
-  { name: 'played', label: 'Played' },
+  { name: 'played', label: 'Played', sortable: true },
 ];
 
 /** Conversions gone through without clicking a paid ad or sending anything to anybody. */
 export function RehearsalsView() {
   const { name } = useWorkspace();
   const rehearsals = useQuery(queries.rehearsals(name));
-  const all = rehearsals.data?.rehearsals ?? NONE;
-  const { chosen, index, choose } = useChosenRow(all, keyOf);
+  const { list: order } = useListState();
+  const all = useSorted(rehearsals.data?.rehearsals ?? NONE, SORTS, order.sort, order.direction);
+  const { chosen, index, choose, list, set } = useChosenRow(all, keyOf);
 
   if (rehearsals.isError) {
     return <Failure error={rehearsals.error} />;
@@ -41,6 +50,11 @@ export function RehearsalsView() {
     <Split evidence={chosen ? <RehearsalEvidence name={chosen} /> : undefined}>
       <Toolbar>
         <span>{counted(all.length, 'rehearsal')}, played with every sweep</span>
+        <Toolbar.Rest>
+          <Button component="a" href={`/api/workspaces/${name}/rehearsals.csv`}>
+            CSV
+          </Button>
+        </Toolbar.Rest>
       </Toolbar>
       <VirtualList
         label="Rehearsals"
@@ -51,6 +65,9 @@ export function RehearsalsView() {
         cells={(rehearsal) => <Cells rehearsal={rehearsal} />}
         index={index}
         choose={choose}
+        sort={list.sort}
+        direction={list.direction}
+        onSort={(column) => set(nextSort(column, list, ['weight', 'played']))}
       />
     </Split>
   );

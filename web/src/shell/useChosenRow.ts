@@ -3,7 +3,7 @@ import { useListKeys } from './useListKeys';
 import { useListState } from './useListState';
 
 /** The row of a list that is chosen in the address bar, walked by keys. */
-export function useChosenRow<Row>(rows: Row[], keyOf: (row: Row) => string) {
+export function useChosenRow<Row>(rows: Row[], keyOf: (row: Row) => string, onLeave?: () => void) {
   const { chosen, list, set } = useListState();
   const index = rows.findIndex((row) => keyOf(row) === chosen);
   const choose = useCallback(
@@ -14,6 +14,6 @@ export function useChosenRow<Row>(rows: Row[], keyOf: (row: Row) => string) {
     [rows, keyOf, set],
   );
   const leave = useCallback(() => set({ chosen: null }), [set]);
-  useListKeys({ rows: rows.length, index, choose, leave });
+  useListKeys({ rows: rows.length, index, choose, leave: onLeave ?? leave });
   return { chosen, list, set, index, choose };
 }

@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
@@ -8,6 +9,8 @@ import { Toolbar } from '../parts/Toolbar';
 import { Weight } from '../parts/Weight';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
+import { useListState } from '../shell/useListState';
+import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
 import { type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { PageEvidence } from './PageEvidence';
@@ -21,10 +24,10 @@ const keyOf = (page: Page) => page.page;
 export function TagsView() {
   const { name } = useWorkspace();
   const pages = useQuery(queries.pages(name));
-  const all = pages.data?.pages ?? NONE;
+  const { list: order } = useListState();
+  const all = useSorted(pages.data?.pages ?? NONE, SORTS, order.sort, order.direction);
   const { chosen, index, choose, list, set } = useChosenRow(all, keyOf);
   const tags = Object.entries(pages.data?.tags ?? {});
-  const sort = list.sort ?? 'weight';
 
   if (pages.isError) {
     return <Failure error={pages.error} />;
@@ -38,10 +41,10 @@ export function TagsView() {
     );
   }
   const columns: Column[] = [
-    { name: 'weight', label: 'Weight' },
-    { name: 'page', label: 'Landing page' },
+    { name: 'weight', label: 'Weight', sortable: true },
+    { name: 'page', label: 'Landing page', sortable: true },
     ...tags.map(([tag, label]) => ({ name: tag, label })),
-    { name: 'seen', label: 'Seen' },
+    { name: 'seen', label: 'Seen', sortable: true },
   ];
   return (
     <Split evidence={chosen ? <PageEvidence page={chosen} /> : undefined}>
@@ -50,6 +53,11 @@ export function TagsView() {
           {counted(all.length, 'landing page')}, each opened once in a sealed browser and watched until it was quiet for
           2 s (10 s at most)
         </span>
+        <Toolbar.Rest>
+          <Button component="a" href={`/api/workspaces/${name}/pages.csv`}>
+            CSV
+          </Button>
+        </Toolbar.Rest>
       </Toolbar>
       <VirtualList
         label="Landing pages"
@@ -60,14 +68,20 @@ export function TagsView() {
         cells={(page) => <Cells page={page} tags={tags.map(([tag]) => tag)} expected={pages.data?.expected ?? []} />}
         index={index}
         choose={choose}
-        sort={sort}
-        onSort={(column) => set({ sort: column })}
+        sort={list.sort}
+        direction={list.direction}
+        onSort={(column) => set(nextSort(column, list, ['weight', 'seen']))}
       />
     </Split>
   );
 }
 
 const NONE: Page[] = [];
+const SORTS: Sorts<Page> = {
+  weight: (page) => weightRank(page.weight),
+  page: (page) => page.page,
+  seen: (page) => page.visited_at,
+};
 
 interface CellsProps {
   page: Page;

@@ -1,13 +1,14 @@
 import { Button, Group } from '@mantine/core';
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo } from 'react';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { count, counted, money, onDay } from '../parts/format';
-import { useListKeys } from '../shell/useListKeys';
+import { useChosenRow } from '../shell/useChosenRow';
+import { nextSort } from '../shell/useSorted';
 import { type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './RowsEvidence.module.css';
@@ -30,8 +31,7 @@ interface RowsEvidenceProps {
 /** The very session rows that a number counts, with why each is where it is. */
 export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
   const { name, currency } = useWorkspace();
-  const [sort, setSort] = useState({ sort: 'sessions', direction: 'down' });
-  const [chosen, setChosen] = useState(0);
+  const sort = { sort: list.sort ?? 'sessions', direction: list.direction ?? 'down' };
   const { channel = '', cause = '', fix = '' } = list;
   const filter = useMemo(
     () => Object.fromEntries(Object.entries({ channel, cause, fix }).filter(([, value]) => value)),
@@ -45,7 +45,8 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
       fetchNextPage();
     }
   }, [hasNextPage, fetchNextPage]);
-  useListKeys({ rows: all.length, index: chosen, choose: setChosen, leave: onClose });
+  const { set, index, choose } = useChosenRow(all, keyOf, onClose);
+  const chosen = Math.max(index, 0);
 
   if (rows.isError) {
     return <Failure error={rows.error} />;
@@ -100,12 +101,10 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
           keyOf={keyOf}
           cells={(one) => <Cells row={one} />}
           index={chosen}
-          choose={setChosen}
+          choose={choose}
           sort={sort.sort}
           direction={sort.direction}
-          onSort={(column) =>
-            setSort({ sort: column, direction: sort.sort === column && sort.direction === 'down' ? 'up' : 'down' })
-          }
+          onSort={(column) => set(nextSort(column, sort, ['date', 'sessions']))}
           onEnd={more}
         />
       </div>

@@ -23,7 +23,7 @@ export function TrafficView() {
   const chosen = (list.fixes ?? '').split(',').filter(Boolean).map(Number);
   const traffic = useQuery(queries.traffic(name, chosen.join(',')));
   const open = useCallback(
-    (filter: Record<string, string | null>) => set({ channel: null, cause: null, fix: null, ...filter }),
+    (filter: Record<string, string | null>) => set({ channel: null, cause: null, fix: null, chosen: null, ...filter }),
     [set],
   );
   const filtered = Boolean(list.channel || list.cause || list.fix);

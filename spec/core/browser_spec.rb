@@ -1,0 +1,97 @@
+# frozen_string_literal: true
+
+# The sealed browser on pages made for this: what leaves, what is refused, and what reaches a server all the same.
+RSpec.describe Orvant::Browser::Sealed do
+  signature = {
+    "tag" => "probe", "name" => "Probe", "purpose" => "analytics", "markup" => [{"host" => "in.probe.example", "path" => "/p.js"}],
+    "wire" => [{"host" => "in.probe.example", "path" => "/c*"}], "fields" => {"event" => "ev"},
+    "events" => {"page_view" => ["view"], "conversion" => ["lead"]}
+  }
+  endpoint = "http://in.probe.example/c"
+
+  # Every way in which a page can send something to a tag's endpoint.
+  ways = {
+    "a picture" => "new Image().src = '#{endpoint}?ev=view'",
+    "a beacon" => "navigator.sendBeacon('#{endpoint}', 'ev=view')",
+    "a beacon with a typed body" => "navigator.sendBeacon('#{endpoint}', new Blob(['{\"ev\":\"view\"}'], {type: 'application/json'}))",
+    "fetch" => "fetch('#{endpoint}?ev=view')",
+    "fetch that outlives the page" => "fetch('#{endpoint}?ev=view', {method: 'POST', keepalive: true, mode: 'no-cors'}); location.href = '/plain'",
+    "a beacon while leaving" => "addEventListener('pagehide', () => navigator.sendBeacon('#{endpoint}', 'ev=view')); location.href = '/plain'",
+    "an old request object" => "const x = new XMLHttpRequest(); x.open('POST', '#{endpoint}'); x.send('ev=view')",
+    "a script tag" => "const s = document.createElement('script'); s.src = '#{endpoint}?ev=view'; document.head.append(s)",
+    "a frame" => "const f = document.createElement('iframe'); f.src = '#{endpoint}?ev=view'; document.documentElement.append(f)",
+    "a link that is prefetched" => "const l = document.createElement('link'); l.rel = 'prefetch'; l.href = '#{endpoint}?ev=view'; document.head.append(l)"
+  }
+
+  before(:all) do
+    @server = RawServer.new do |request|
+      way = request[%r{\A\w+ /way/(\d+)}, 1]
+      script = way ? ways.values[way.to_i] : ""
+      script = "new Image().src = 'http://192.168.7.7/pixel'; fetch('http://127.0.0.1:#{@server.port}/x')" if request.include?(" /private")
+      RawServer.page("<title>Page</title><form><input name=who></form><script>#{script}</script>")
+    end
+    @map = {"www.probe.example" => "127.0.0.1:#{@server.port}", "in.probe.example" => "127.0.0.1:#{@server.port}"}
+    @signatures = [Orvant::Signal::Signature.read(signature)]
+    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(@map), billed: Orvant::Hosts.new(["click.example"]))
+    @browser = described_class.new(guard: guard, signatures: @signatures)
+  end
+
+  after(:all) do
+    @browser.quit
+    @server.stop
+  end
+
+  def requests_to(host) = @server.requests.grep(/^host: #{Regexp.escape(host)}\r/i)
+
+  def watch(path) = Orvant::Browser::PageVisit.watch(@browser, "http://www.probe.example#{path}", @signatures)
+
+  it "hears a signal by every way in which it can leave, and lets none arrive" do
+    heard = ways.size.times.each_slice(4).flat_map do |some|
+      some.map { |number| Thread.new { watch("/way/#{number}") } }.map(&:value)
+    end
+    expect(heard.filter_map(&:reason)).to eq([])
+    expect(ways.keys.zip(heard.map { |visit| visit.signals.map(&:event) })).to eq(ways.keys.map { |way| [way, ["view"]] })
+    expect(requests_to("in.probe.example")).to eq([])
+  end
+
+  it "refuses what the guard refuses, whichever page asks for it" do
+    visit = watch("/private")
+    expect(visit.refused.map { |one| one["address"] }).to contain_exactly("http://192.168.7.7/pixel", "http://127.0.0.1:#{@server.port}/x")
+    expect(visit.refused.map { |one| one["reason"] }).to all(include("links are not followed there"))
+  end
+
+  ["http://127.0.0.1/", "http://192.168.7.7/", "http://click.example/", "http://nowhere.invalid/"].each do |address|
+    it "does not open #{address}, and says so" do
+      expect(Orvant::Browser::PageVisit.watch(@browser, address, @signatures).reason).to include("could not be opened in the browser")
+    end
+  end
+
+  it "names Orvant in its User-Agent" do
+    watch("/plain")
+    expect(requests_to("www.probe.example").last).to match(/^user-agent: Mozilla.* Orvant/i)
+  end
+
+  it "keeps nothing of one visit for the next" do
+    kept = Array.new(2) do
+      @browser.visit do |visit|
+        visit.open("http://www.probe.example/plain")
+        page = visit.instance_variable_get(:@page)
+        page.evaluate("sessionStorage.length + localStorage.length + document.cookie.length").tap do
+          page.execute("localStorage.a = '1'; sessionStorage.a = '1'; document.cookie = 'a=1'")
+        end
+      end
+    end
+    expect(kept).to eq([0, 0])
+  end
+
+  it "says of a rehearsal's step that cannot be done which it was, and tries none after it" do
+    rehearsal = Orvant::Rehearsal.read("rehearsal" => "broken", "title" => "Broken", "steps" => [
+      {"open" => "http://www.probe.example/plain"}, {"fill" => "input[name=who]", "with" => "A"}, {"submit" => "#nowhere"}, {"reload" => true}
+    ])
+    run = Orvant::Rehearsal::Runner.new(@browser, demo_convention).play(rehearsal)
+
+    expect(run.steps.map { |step| step["number"] }).to eq([1, 2, 3])
+    expect(run.failed_step["error"]).to match(/Nothing on .*plain fits “#nowhere”/)
+    expect(Orvant::Checks::Journey.judge(run).map(&:code)).to eq(["journey/step"])
+  end
+end
