@@ -12,8 +12,8 @@ module Orvant
         content: ["content"], term: ["term", "keyword"], landing: ["landing page", "landing", "landing address"],
         referrer: ["referrer", "referrer host", "referring host"], conversions: ["conversions"], revenue: ["revenue"]
       }.freeze
-      # How reports write that there is nothing.
-      NOTHING = ["(none)", "(not set)", "(direct)", "-", "–"].freeze
+      # Reports write that there is nothing as a dash, or as words in brackets.
+      NOTHING = /\A(?:[-–—]|\([^()]*\))\z/
 
       attr_reader :rows, :rejected, :notes, :columns, :encoding
 
@@ -56,7 +56,7 @@ module Orvant
           line: row.line, **texts, referrer: referrer(texts[:referrer]))
       end
 
-      def text(cell) = NOTHING.include?(cell.downcase) ? "" : cell.gsub(/[[:cntrl:]]+/, " ")[0, 2_000]
+      def text(cell) = NOTHING.match?(cell) ? "" : cell.gsub(/[[:cntrl:]]+/, " ")[0, 2_000]
 
       def referrer(cell) = cell.sub(%r{\Ahttps?://}i, "")[%r{\A[^/?#]*}].downcase
 
