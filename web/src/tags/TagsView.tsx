@@ -50,8 +50,7 @@ export function TagsView() {
     <Split evidence={chosen ? <PageEvidence page={chosen} /> : undefined}>
       <Toolbar>
         <span>
-          {counted(all.length, 'landing page')}, each opened once in a sealed browser and watched until it was quiet for
-          2 s (10 s at most)
+          {counted(all.length, 'landing page')} in a sealed browser, each watched until quiet for 2 s (10 s at most)
         </span>
         <Toolbar.Rest>
           <Button component="a" href={`/api/workspaces/${name}/pages.csv`}>
