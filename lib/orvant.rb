@@ -30,3 +30,7 @@ module Orvant
   end
   loader.setup
 end
+
+# All checks are there before any of them judges. Loaded on first use, they would be while many links are judged at once on fibers,
+# and loading a file lets another fiber run: that one would judge by those loaded so far.
+Orvant::Check.all

@@ -29,6 +29,14 @@ RSpec.describe "The core" do
     expect(output.lines.last.strip).to eq("[]")
   end
 
+  it "has every check loaded before the first link is judged, since links are judged on many fibers at once" do
+    script = "puts $LOADED_FEATURES.grep(%r{lib/orvant/checks/[a-z]+/[a-z_]+\\.rb}).size"
+    output, status = Open3.capture2e(RbConfig.ruby, "-rbundler/setup", "-I#{File.join(ROOT, "lib")}", "-rorvant", "-e", script)
+
+    expect(status).to be_success, output
+    expect(output.to_i).to eq(Dir[File.join(ROOT, "lib/orvant/checks/*/*.rb")].size)
+  end
+
   # Lower names never refer to later ones. Checks stand beside the noun that they judge.
   order = %w[Address Convention Inventory Net Trail Page Signal Browser Rehearsal Traffic Fix Export]
   beside = {"param" => "Convention", "trail" => "Trail", "tag" => "Browser", "journey" => "Rehearsal", "traffic" => "Traffic"}
