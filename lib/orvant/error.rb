@@ -18,5 +18,8 @@ module Orvant
 
     # Raised when a server could not be reached or did not answer properly.
     class Unreachable < Error; end
+
+    # Raised when a connection failed before a proper answer was there; it may be well the next time.
+    class Interrupted < Unreachable; end
   end
 end

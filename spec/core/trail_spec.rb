@@ -110,6 +110,13 @@ RSpec.describe Orvant::Trail do
     expect(request).to match(/^user-agent: Orvant/i).and match(/^host: a.example\r/i)
   end
 
+  it "does not call a link unreachable for one connection that failed" do
+    tries = 0
+    flaky = RawServer.new { |_| ((tries += 1) == 1) ? "garbage\r\n" : RawServer.page }
+    expect(follow(follower({"a.example" => "127.0.0.1:#{flaky.port}"}), "http://a.example/").first.outcome).to eq("landed")
+    flaky.stop
+  end
+
   it "does not hold the wait for a turn against the server" do
     links = Array.new(12) { |number| "http://a.example/slow/#{number}" }
     ended = follow(follower(hosts, per_host: 2, seconds: 1), *links)

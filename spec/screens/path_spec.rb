@@ -37,7 +37,8 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     page.refresh
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
     expect(page).to have_button("Sweep 62 links", wait: 90)
-    expect(stop("Links")).to have_text("23 of 62 wrong")
+    seen = -> { LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect }
+    expect(stop("Links")).to have_text("23 of 62 wrong"), seen
   end
 
   def look_at_a_trail

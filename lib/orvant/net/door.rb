@@ -33,7 +33,7 @@ module Orvant
       # @param headers [Hash{String => String}] further request headers
       # @return [Response]
       # @raise [Error::Refused] nothing was sent
-      # @raise [Error::Unreachable] no proper answer came
+      # @raise [Error::Unreachable] no proper answer came; Interrupted where another try may bring one
       def get(address, headers = {})
         destination = in_time(address) { @guard.permit(address) }
         # Waiting for a turn is no fault of the server's, so it is not counted against it.
@@ -68,7 +68,7 @@ module Orvant
       rescue Async::TimeoutError
         raise
       rescue => error # A hostile answer can trip the protocol's parser anywhere; all of it means the same to the person.
-        raise Error::Unreachable, "#{address.host} gave no proper answer: #{plain(error)}."
+        raise Error::Interrupted, "#{address.host} gave no proper answer: #{plain(error)}."
       ensure
         response&.close
       end

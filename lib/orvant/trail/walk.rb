@@ -36,7 +36,7 @@ module Orvant
         end
         return finish("loop", reason: "The trail comes back to #{@address} and would go round for ever.") unless @been.add?([@address.raw, cookies])
 
-        response = @door.get(@address, cookies.empty? ? {} : {"cookie" => cookies})
+        response = request
         remember(response)
         pass_on(response)
       rescue Error::Refused => error
@@ -44,6 +44,16 @@ module Orvant
       rescue Error::Unreachable => error
         @hops << Hop.new(address: @address.raw, params: [])
         finish("unreachable", reason: error.message)
+      end
+
+      # A link is not called unreachable for one connection that failed.
+      def request
+        headers = cookies.empty? ? {} : {"cookie" => cookies}
+        begin
+          @door.get(@address, headers)
+        rescue Error::Interrupted
+          @door.get(@address, headers)
+        end
       end
 
       def pass_on(response)
