@@ -20,7 +20,10 @@ class TrailPhase
   def call
     feed = LinkFeed.new(@sweep)
     @follower.follow_all(-> { feed.next unless @stopping }) do |link, trail|
-      @waiting << [link, *judged(link, Orvant::Page::Landing.judge(trail))]
+      # Judging may follow a corrected address and so let other fibers run, one of which may store and change what is waiting:
+      # the list is looked up only after it.
+      result = [link, *judged(link, Orvant::Page::Landing.judge(trail))]
+      @waiting << result
       store if @waiting.size >= BATCH || now - @stored_at >= EVERY
     end
     store
