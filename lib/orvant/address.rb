@@ -78,11 +78,6 @@ module Orvant
       self.class.new(join(written))
     end
 
-    # @return [Address] the same page without query and fragment
-    def bare
-      self.class.new("#{scheme}://#{authority}#{path}")
-    end
-
     def to_s = raw
 
     def ==(other) = other.is_a?(Address) && other.raw == raw

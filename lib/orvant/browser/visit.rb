@@ -9,7 +9,7 @@ module Orvant
       MOST = 10.0
       EMPTY_GIF = "GIF89a\x01\x00\x01\x00\x80\x00\x00\x00\x00\x00\xFF\xFF\xFF!\xF9\x04\x01\x00\x00\x00\x00,\x00\x00\x00\x00\x01\x00\x01\x00\x00\x02\x02D\x01\x00;".b.freeze
 
-      attr_reader :signals, :refused, :errors
+      attr_reader :signals, :refused
       attr_accessor :step
 
       # @param page [Ferrum::Page] fresh
@@ -22,7 +22,6 @@ module Orvant
         @signatures = signatures
         @signals = []
         @refused = []
-        @errors = []
         @began = @stirred = now
         @step = 1
         seal(agent)
@@ -90,7 +89,6 @@ module Orvant
         # Asking the page for its address here would wait for a page that is just leaving.
         @page.on("Page.frameNavigated") { |event| @shown = event.dig("frame", "url") unless event.dig("frame", "parentId") }
         @page.on(:request) { |request| handle(request) }
-        @page.on("Runtime.exceptionThrown") { |event| @errors << event.dig("exceptionDetails", "exception", "description").to_s[0, 500] if @errors.size < 50 }
       end
 
       def handle(request)

@@ -27,7 +27,7 @@ module Orvant
         @turns = Hash.new { |turns, host| turns[host] = Turn.new(limits, clock) }
       end
 
-      attr_reader :limits, :guard
+      attr_reader :limits
 
       # @param address [Address]
       # @param headers [Hash{String => String}] further request headers
