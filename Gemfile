@@ -8,8 +8,11 @@ gem "async-http", "~> 0.88"
 gem "ferrum", "~> 0.17"
 gem "http-cookie", "~> 1.0"
 gem "json_schemer", "~> 2.4"
+gem "mail", "~> 2.8"
 gem "nokogiri", "~> 1.18"
 gem "public_suffix", "~> 6.0"
+gem "roo", "~> 2.10"
+gem "rubyzip", "~> 2.4"
 gem "zeitwerk", "~> 2.6"
 
 # The application and the command line
@@ -26,6 +29,7 @@ group :development do
   gem "capybara", "~> 3.40"
   gem "cuprite", "~> 0.17"
   gem "rack-test", "~> 2.1"
+  gem "rqrcode", "~> 2.2"
   gem "rspec", "~> 3.13"
   gem "standard", "~> 1.45"
 end

@@ -1,55 +1,65 @@
 # frozen_string_literal: true
 
-require "open3"
 require "tempfile"
-require "socket"
+require_relative "scratch"
 
-# The trail engine beside curl on the demo's stand-ins: links of two hops (the short-link service, then the site), the stand-ins in a
-# process of their own.
+# A sweep's trail phase, evidence stored in the database, beside curl on the same stand-ins in the same run: links of three hops (an
+# out-link, a moved page, the landing page), the stand-ins in a process of their own. Then, in processes of their own, what memory
+# it takes for few and for many links.
 class TrailsBench
   AT_ONCE = 64
-  LINKS = ["http://skl.example/go?utm_source=poster&utm_medium=print&utm_campaign=bench-%d",
-    "http://www.skerryline.example/passes?utm_source=poster&n=%d", "http://skl.example/d?n=%d"].freeze
+  LINK = "http://out.tidepost.example/go?to=http%%3A%%2F%%2Fwww.skerryline.example%%2Fpasses%%3Futm_source%%3Dtidepost%%26utm_medium%%3Dsocial%%26utm_campaign%%3Dbench-%d"
 
   # @param links [Integer] how many to follow
-  def initialize(links = 2_000)
-    @links = Array.new(links) { |number| format(LINKS[number % LINKS.size], number) }
+  # @param alone [Integer] not 0: only the sweep, without curl, and its memory
+  def initialize(links = 10_000, alone = 0)
+    @count = links
+    @alone = alone.positive?
   end
 
   # Prints links a second of both, and how the engine compares.
   def call
-    start_world
-    engine, landed = seconds { follow }
-    curl, fetched = seconds { fetch }
-    puts "trails: #{@links.size} links of two hops, #{AT_ONCE} at once, stand-ins in another process, evidence not stored"
-    puts format("  %-28s %8.0f links a second  (%d landed)", "Orvant's engine", @links.size / engine, landed)
-    puts format("  %-28s %8.0f links a second  (%d landed)", "curl --parallel --location", @links.size / curl, fetched)
-    puts format("  the engine runs at %.2f of curl", curl / engine)
-  ensure
-    Process.kill("TERM", @world) if @world
+    Scratch.application
+    @port = Scratch.world
+    sweep = import
+    engine, = Scratch.seconds { TrailPhase.new(sweep, limits: limits).call }
+    landed = sweep.link_trails.where(outcome: "landed").count
+    puts format("  %-38s %8.0f links a second  (%d landed and stored), %.0f MB at its end", "Orvant's sweep of #{@count} links", @count / engine, landed, Scratch.memory)
+    return if @alone
+
+    compare(engine)
+    memory if @count >= 10_000
   end
 
   private
 
-  def seconds
-    started = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-    result = yield
-    [Process.clock_gettime(Process::CLOCK_MONOTONIC) - started, result]
+  # In a process of its own, so that what it holds is not counted as the sweep's.
+  def import
+    ActiveRecord::Base.connection_handler.clear_all_connections!
+    Process.wait(fork { prepare && exit!(true) })
+    Sweep.last
   end
 
-  def follow
-    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{@port}"))
-    limits = Orvant::Net::Limits.usual
-    limits.at_once = limits.per_host = AT_ONCE
-    landed = 0
-    Orvant::Trail::Follower.new(Orvant::Net::Door.new(guard: guard,
-      limits: limits)).follow_all(@links.dup.method(:shift)) { |_, trail| landed += 1 if trail.landed? }
-    landed
+  def prepare
+    workspace = Scratch.workspace(@port)
+    rows = (0...@count).map { |number| "#{format(LINK, number)},post,Profile #{number}" }
+    LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}", filename: "bench.csv").call
+    Sweep.begin!(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+  end
+
+  def limits
+    Orvant::Net::Limits.usual.tap { |limits| limits.at_once = limits.per_host = AT_ONCE }
+  end
+
+  def compare(engine)
+    curl, fetched = Scratch.seconds { fetch }
+    puts format("  %-38s %8.0f links a second  (%d landed)", "curl --parallel --location", @count / curl, fetched)
+    puts format("  the sweep runs at %.2f of curl (a quarter is asked for)", curl / engine)
   end
 
   def fetch
     Tempfile.create("curl") do |config|
-      config.write(@links.map { |link| "url = \"#{link}\"\noutput = \"/dev/null\"\n" }.join)
+      @count.times { |number| config.write("url = \"#{format(LINK, number)}\"\noutput = \"/dev/null\"\n") }
       config.flush
       output, = Open3.capture2e("curl", "--silent", "--location", "--parallel", "--parallel-max", AT_ONCE.to_s,
         "--connect-to", "::127.0.0.1:#{@port}", "--write-out", "%{http_code}\n", "--config", config.path)
@@ -57,19 +67,7 @@ class TrailsBench
     end
   end
 
-  def start_world
-    @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
-    root = File.expand_path("..", __dir__)
-    @world = Process.spawn({"ORVANT_WORLD_STATE" => File.join(Dir.tmpdir, "orvant-bench-#{Process.pid}.json")},
-      "bundle", "exec", "puma", "-q", "-w", "0", "-t", "8:16", "-b", "tcp://127.0.0.1:#{@port}", "demo/config.ru",
-      chdir: root, out: File::NULL, err: File::NULL)
-    sleep 0.1 until listening?
-  end
-
-  def listening?
-    TCPSocket.open("127.0.0.1", @port).close
-    true
-  rescue SystemCallError
-    false
+  def memory
+    [1_000, 50_000].each { |links| system("bin/bench", "trails", links.to_s, "1", chdir: Scratch::ROOT) }
   end
 end

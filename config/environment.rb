@@ -15,6 +15,9 @@ APP_LOADER = Zeitwerk::Loader.new.tap do |loader|
   loader.setup
 end
 
+# All is loaded before anything runs on fibers, where loading a file would let others run in between.
+Orvant.loader.eager_load
+
 Database.connect
 Delayed::Worker.sleep_delay = 0.3
 Delayed::Worker.max_attempts = 1

@@ -10,7 +10,11 @@ module Settings
     "ORVANT_VAR" => File.join(ROOT, "var"), # where the database, pictures and logs are kept
     "DATABASE_URL" => nil, # SQLite below ORVANT_VAR unless named
     "ORVANT_BROWSER" => nil, # path of Chromium; found by itself unless named
+    "ORVANT_PER_HOST" => "8", # requests to one host at once
+    "ORVANT_PAUSE" => "0", # seconds between the beginnings of two requests to one host
+    "ORVANT_QUIET" => "2", # seconds without a request after which a page has been watched
     "ORVANT_TABS" => "4", # pages watched at once
+    "ORVANT_CA_FILE" => nil, # PEM file with further certificates to trust
     "ORVANT_HOSTS" => "" # further host names under which Orvant may be called, separated by commas
   }.freeze
 

@@ -44,8 +44,11 @@ class DemoRun
 
   def start
     @world_port = free_port(8099)
-    spawn_process(:world, {"ORVANT_WORLD_STATE" => Settings.var("world.json")}, "puma", "-q", "-b",
+    @tls_port = free_port(8453)
+    ENV["ORVANT_CA_FILE"] = Settings.var("world-ca.pem")
+    spawn_process(:world, {"ORVANT_WORLD_STATE" => Settings.var("world.json"), "ORVANT_WORLD_TLS_PORT" => @tls_port.to_s}, "puma", "-q", "-b",
       "tcp://127.0.0.1:#{@world_port}", "-t", "4:16", "demo/config.ru")
+    wait_for(@world_port, "/requests")
     load_data
     @port = free_port(Integer(ENV.fetch("ORVANT_PORT", "4600")))
     spawn_process(:web, {"RACK_ENV" => "production"}, "puma", "-q", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8",
@@ -64,7 +67,7 @@ class DemoRun
   end
 
   def load_data
-    system("bundle", "exec", "ruby", "demo/load.rb", @world_port.to_s,
+    system("bundle", "exec", "ruby", "demo/load.rb", @world_port.to_s, @tls_port.to_s,
       chdir: ROOT) || @ending || abort("The demo data could not be loaded; the message above says why.")
   end
 

@@ -14,11 +14,28 @@ LINK = ->(query) { ASK.call("/links?limit=1&#{query}").dig("links", 0, "id") }
 FIX = ->(code) { ASK.call("/fixes")["fixes"].find { |fix| fix["codes"].include?(code) }&.fetch("id") }
 FIXES = -> { ASK.call("/traffic")["causes"].flat_map { |cause| cause["fixes"] }.uniq.join(",") }
 
+CLICK = {
+  "network" => "Brightbuoy", "account_pattern" => "http://go.brightbuoy.example/c?no=[*click*]&page=[*page.enc*]", "account_tail" => "utm_source=brightbuoy&utm_campaign=[*own.name*]&utm_content=[*site*][*phone:&screen=small*]",
+  "campaign_own" => "name=winter", "ad_landing" => "http://www.skerryline.example/day-pass"
+}.freeze
+# What a person does on a view before its picture is taken.
+ACTS = {
+  "import" => lambda { |page|
+    page.at_xpath("//label[text()='Network']/..//input").focus.type("Brightbuoy", :Escape)
+    page.at_css("input[type=file]").select_file(File.expand_path("data/brightbuoy.csv", __dir__))
+  },
+  "sightings" => ->(page) { page.evaluate("[...document.querySelectorAll('h3')].find((title) => title.textContent.startsWith('Found in')).scrollIntoView()") }
+}.freeze
+
 VIEWS = {
   "convention" => -> { "convention" },
   "links" => -> { "links?sort=weight&direction=down&chosen=#{LINK.call("code=param/case&kind=message")}" },
   "trail" => -> { "links?code=trail/dropped&chosen=#{LINK.call("code=trail/dropped&kind=ad")}" },
-  "import" => -> { "links/import" },
+  "import" => -> { "links/import?from=ads" },
+  "source-changes" => -> { "links/import?from=network&import=#{ASK.call("/imports")["imports"].find { |one| one["kind"] == "network" && one["changes"].any? }["id"]}" },
+  "click-address" => -> { "links/click-address?#{URI.encode_www_form(CLICK)}" },
+  "sightings" => -> { "links?chosen=#{LINK.call("q=winter-lights&kind=ad")}" },
+  "sweeps" => -> { "sweeps" },
   "tags" => -> { "tags?chosen=www.skerryline.example/gift-pass" },
   "rehearsals" => -> { "rehearsals?chosen=group-enquiry-clubs" },
   "traffic" => -> { "traffic?fixes=#{FIXES.call}" },
@@ -36,6 +53,8 @@ VIEWS.slice(*(ARGV.empty? ? VIEWS.keys : ARGV)).each do |name, view|
   page.command("Emulation.setDeviceMetricsOverride", width: 1280, height: 800, deviceScaleFactor: 1, mobile: false)
   page.go_to("#{BASE}/w/skerry-line/#{view.call}")
   sleep 1.5 # Until data, fonts and moving bars have come to rest.
+  ACTS[name]&.call(page)
+  sleep 1 if ACTS.key?(name)
   page.screenshot(path: File.join(FOLDER, "#{name}.png"), format: "png")
   page.close
 end

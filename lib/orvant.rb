@@ -9,10 +9,10 @@ require "zeitwerk"
 #
 #   Address     anatomy of an address: raw, ordered pairs, normal form
 #   Convention  naming rules, vocabularies, channel rules
-#   Inventory   readers of links: CSV -> sightings
 #   Net         the one door to the network, and its guard
-#   Trail       hops and fates of a link
-#   Page        what a landing page's markup says
+#   Page        what a page's markup says
+#   Trail       hops and fates of a link, and where it lands
+#   Inventory   readers of ads, messages, pages, registers -> sightings
 #   Signal      how tags are recognised, and what they sent
 #   Browser     sealed Chromium
 #   Rehearsal   a scripted visit with expectations

@@ -68,6 +68,15 @@ class Api < Sinatra::Base
 
     def json(document) = JSON.generate(document)
 
+    # @return [Hash] what the request's body says; {} where it is empty
+    def json_body
+      text = request.body.read(1_048_576).to_s
+      document = text.strip.empty? ? {} : JSON.parse(text, max_nesting: 20)
+      document.is_a?(Hash) ? document : raise(JSON::ParserError)
+    rescue JSON::ParserError
+      raise Problem.new(:unusable_input, "The request's body is no JSON object.")
+    end
+
     def workspace
       @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found,
         "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))

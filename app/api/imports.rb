@@ -1,41 +1,124 @@
 # frozen_string_literal: true
 
 class Api
+  # Larger files are read by the worker, with progress, so that no request waits for them.
+  AT_ONCE = 3 * 1024 * 1024
+  FILE_KINDS = [*Orvant::Inventory::Source::KINDS, "traffic"].freeze
+
   helpers do
-    def importing
+    def import_kind
       kind = params["kind"].to_s
-      unless %w[links traffic].include?(kind)
-        raise Problem.new(:unusable_input,
-          "Say what the file holds: kind=links or kind=traffic.")
-      end
+      return kind if FILE_KINDS.include?(kind)
+
+      raise Problem.new(:unusable_input, "Say what the file holds: kind is one of #{FILE_KINDS.join(", ")}.")
+    end
+
+    def uploaded
       raise Problem.new(:too_large) if request.content_length.to_i > MAX_UPLOAD
 
-      Importing.of(kind).new(workspace, request.body.read(MAX_UPLOAD + 1).to_s,
-        filename: params.fetch("filename", "upload.csv"))
+      @uploaded ||= request.body.read(MAX_UPLOAD + 1).to_s
+    end
+
+    # What the person said beside the file.
+    def import_options
+      said = %w[network host place owner link_kind].to_h { |name| [name, params[name].to_s[0, 200]] }.reject { |_, value| value.empty? }
+      known_kind(said["link_kind"])
+      params["matching"].to_s.empty? ? said : said.merge("matching" => matching)
+    end
+
+    def known_kind(kind)
+      return if kind.nil? || Orvant::Inventory::Sighting::KINDS.include?(kind)
+
+      raise Problem.new(:unusable_input, "The kind of link is one of: #{Orvant::Inventory::Sighting::KINDS.join(", ")}.")
+    end
+
+    def matching
+      parsed = JSON.parse(params["matching"])
+      return parsed.transform_values(&:to_s) if parsed.is_a?(Hash)
+
+      raise JSON::ParserError
+    rescue JSON::ParserError
+      raise Problem.new(:unusable_input, "The matching of columns is no JSON object of field and column.")
+    end
+
+    def importing
+      Importing.of(import_kind).new(workspace, uploaded, filename: params.fetch("filename", "upload.csv"), kind: import_kind, source: params["source"].to_s, options: import_options)
+    end
+
+    # A matching that a person has made is kept by the name of the source, or of the file.
+    def keep_matching(header)
+      return unless import_options["matching"]
+
+      name = params["source"].to_s.empty? ? params["filename"].to_s : params["source"]
+      ColumnMatching.upsert({workspace_id: workspace.id, kind: import_kind, name: name[0, 200], header: header, matching: import_options["matching"]}, unique_by: %i[workspace_id kind name])
+    end
+
+    def begin_import(kind, options, filename: "", source: "")
+      Import.create!(workspace: workspace, kind: kind, filename: filename[0, 200], source: source[0, 200], options: options, state: "waiting", rejected: [], notes: [])
+    end
+
+    def import_later
+      import = begin_import(import_kind, import_options, filename: params.fetch("filename", "upload"), source: params["source"].to_s)
+      File.binwrite(ImportJob.file(import.id), uploaded)
+      Delayed::Job.enqueue(ImportJob.new(import.id))
+      import
     end
 
     def one_import = workspace.imports.find(params["id"])
   end
 
   post "/api/workspaces/:workspace/imports/preview" do
-    json(importing.preview)
+    json(importing.preview.merge("kind" => import_kind))
+  end
+
+  post "/api/workspaces/:workspace/imports/guess" do
+    json("kind" => Orvant::Inventory::Source.guess(uploaded, params["filename"].to_s))
   end
 
   post "/api/workspaces/:workspace/imports" do
     status 201
-    json(importing.call.as_document)
+    next json(import_later.as_document) if uploaded.bytesize > AT_ONCE
+
+    one = importing
+    keep_matching(one.header)
+    json(one.call.as_document)
+  end
+
+  post "/api/workspaces/:workspace/imports/fetch" do
+    wish = json_body
+    kind = wish["kind"].to_s
+    raise Problem.new(:unusable_input, "Say what to fetch: kind is one of #{Fetching::KINDS.join(", ")}.") unless Fetching::KINDS.include?(kind)
+
+    known_kind(wish["link_kind"])
+    wish["addresses"].to_s.split.each { |text| Orvant::Address.parse(text) }
+    Orvant::Address.parse(wish["address"]) if kind == "site"
+    name = {"site" => wish["address"], "pages" => wish["addresses"].to_s.split.first, "network" => wish["network"]}.fetch(kind).to_s
+    import = begin_import(kind, wish.except("kind"), filename: name, source: (kind == "pages") ? "" : name)
+    Delayed::Job.enqueue(ImportJob.new(import.id))
+    status 201
+    json(import.as_document)
   end
 
   get "/api/workspaces/:workspace/imports" do
-    json("imports" => workspace.imports.order(id: :desc).limit(100).map(&:as_document))
+    json("imports" => workspace.imports.order(id: :desc).limit(100).map(&:as_document), "networks" => workspace.networks.map { |one| one["network"] },
+      "dialects" => convention.dialects.map(&:network), "own_hosts" => convention.own_hosts.names, "relay_hosts" => convention.relay_hosts.names)
   end
 
   get "/api/workspaces/:workspace/imports/:id" do
     json(one_import.as_document)
   end
 
+  post "/api/workspaces/:workspace/imports/:id/stop" do
+    one_import.stop
+    json(one_import.reload.as_document)
+  end
+
   get "/api/workspaces/:workspace/imports/:id/rejected.csv" do
     csv("rejected.csv", %w[line reason cells], one_import.rejected.map { |row| [row["line"], row["reason"], *row["cells"]] })
+  end
+
+  get "/api/workspaces/:workspace/imports/:id/pages" do
+    json("pages" => one_import.site_pages.order(:id).limit(1_000).map(&:document))
   end
 
   delete "/api/workspaces/:workspace/imports/:id" do

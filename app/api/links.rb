@@ -2,11 +2,13 @@
 
 class Api
   LINK_SORTS = %w[address host kind place owner spend outcome weight findings_count].to_h { |name| [name, name] }.freeze
-  LINK_COLUMNS = %w[address kind found owner spend outcome weight findings].freeze
+  LINK_COLUMNS = %w[address kind found owner spend outcome weight findings labels status].freeze
 
   helpers do
     def filtered_links
-      links = workspace.links.live
+      links = (params["shown"] == "excluded") ? workspace.links.live.where.not(excluded_at: nil) : workspace.links.swept
+      links = links.where(status: params["status"]) unless params["status"].to_s.empty?
+      links = links.where(id: LinkLabel.where(workspace_id: workspace.id, label: params["label"]).select(:link_id)) unless params["label"].to_s.empty?
       %w[kind owner outcome host].each { |name| links = links.where(name => params[name]) unless params[name].to_s.empty? }
       links = links.where(weight: Link::WEIGHTS[params["weight"]]) if Link::WEIGHTS.key?(params["weight"])
       links = links.where("findings_count > 0") if params["wrong"] == "1"
@@ -20,15 +22,15 @@ class Api
       {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
        "place" => link.place, "owner" => link.owner, "spend" => link.spend,
        "outcome" => link.outcome, "weight" => link.weight_name, "findings" => link.findings_count,
-       "swept_at" => link.swept_at&.iso8601}
+       "status" => link.status, "excluded" => !link.excluded_at.nil?, "labels" => link.labels.map(&:label).sort, "swept_at" => link.swept_at&.iso8601}
     end
 
     def link_detail(link)
       trail = link.last_trail
       {"link" => link_row(link), "retired" => !link.retired_at.nil?, "replaced_by" => link.replaced_by_id,
-       "sightings" => link.sightings.order(:id).map { |one| {"kind" => one.kind, "place" => one.place, "owner" => one.owner, "spend" => one.spend, "since" => one.since&.iso8601} },
+       "sightings" => link.sightings.order(:ended_by_id, :id).map(&:as_document),
        "findings" => link.findings.current.order(:id).map { |one| link_finding(one) },
-       "trail" => trail && trail_document(trail),
+       "trail" => trail && trail_document(trail), "visitors" => trail ? visitors_of(trail) : [],
        "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
        "traffic" => link_traffic(link)}
     end
@@ -45,6 +47,21 @@ class Api
         "convention_version" => trail.sweep.convention_version.version)
     end
 
+    # The same link, followed as others in the same sweep, and the hop at which they part from the first.
+    def visitors_of(first)
+      first.link.link_trails.where(sweep_id: first.sweep_id).where.not(id: first.id).order(:id).map do |other|
+        trail_document(other).merge("parts_at" => first.trail.parts_from(other.trail))
+      end
+    end
+
+    # The links that an act is for: those named, or all that the filters leave.
+    def acted_links(wish)
+      ids = wish["ids"]
+      return workspace.links.where(id: ids.map(&:to_i)) if ids.is_a?(Array)
+
+      filtered_links
+    end
+
     # Sessions whose cause names this link.
     def link_traffic(link)
       rows = workspace.traffic_rows.where("cause <> '' AND EXISTS (SELECT 1 FROM json_each(traffic_rows.causes) one, json_each(one.value, '$.links') id WHERE id.value = ?)", link.id)
@@ -54,26 +71,47 @@ class Api
 
   get "/api/workspaces/:workspace/links" do
     links = filtered_links
-    rows, cursor = paged(links, LINK_SORTS)
+    rows, cursor = paged(links.includes(:labels), LINK_SORTS)
     json("links" => rows.map { |link| link_row(link) }, "next_cursor" => cursor, "total" => links.count)
   end
 
   get "/api/workspaces/:workspace/links/facets" do
-    links = workspace.links.live
+    links = workspace.links.swept
     codes = workspace.findings.current.where.not(link_id: nil).group(:code).distinct.count(:link_id)
     json("kind" => links.group(:kind).count, "owner" => links.group(:owner).count,
-      "outcome" => links.group(:outcome).count, "code" => codes)
+      "outcome" => links.group(:outcome).count, "code" => codes, "status" => links.group(:status).count,
+      "label" => LinkLabel.where(workspace_id: workspace.id, link_id: links.select(:id)).group(:label).count, "excluded" => workspace.links.live.where.not(excluded_at: nil).count)
   end
 
   get "/api/workspaces/:workspace/links.csv" do
-    rows = filtered_links.order(:id).find_each.lazy.map do |link|
+    rows = filtered_links.includes(:labels).order(:id).find_each.lazy.map do |link|
       [link.address, link.kind, link.place, link.owner, format("%.2f", link.spend / 100.0), link.outcome,
-        link.weight_name, link.findings_count]
+        link.weight_name, link.findings_count, link.labels.map(&:label).sort.join(" "), link.status]
     end
     csv("links.csv", LINK_COLUMNS, rows)
   end
 
   get "/api/workspaces/:workspace/links/:id" do
     json(link_detail(workspace.links.find(params["id"])))
+  end
+
+  post "/api/workspaces/:workspace/links/acts" do
+    wish = json_body
+    act, value = wish["act"].to_s, wish["value"].to_s.gsub(/[[:cntrl:]]+/, " ").strip[0, 100]
+    raise Problem.new(:unusable_input, "An act is one of: #{LinkAct::ACTS.join(", ")}.") unless LinkAct::ACTS.include?(act)
+    raise Problem.new(:unusable_input, "Name the label.") if act.end_with?("label") && value.empty?
+
+    status 201
+    json(LinkAct.call(workspace, act, acted_links(wish), value: value).as_document)
+  end
+
+  post "/api/workspaces/:workspace/links/acts/:id/undo" do
+    act = workspace.link_acts.find(params["id"])
+    act.undo unless act.undone_at
+    json(act.as_document)
+  end
+
+  post "/api/workspaces/:workspace/click-address" do
+    json(ClickAddressTrial.new(workspace.convention).call(json_body))
   end
 end

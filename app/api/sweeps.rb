@@ -10,20 +10,37 @@ class Api
       status 201
       json(Sweep.begin!(workspace, **facts).as_document)
     end
+
+    # What a person chose for a sweep over everything.
+    def chosen_scope
+      wish = json_body
+      visitors = Array(wish.fetch("visitors", ["desktop"])).map(&:to_s).uniq.first(4)
+      visitors.each { |name| Orvant::Net::Visitor.of(name) }
+      {"links" => "all", "pages" => "landing", "rehearsals" => "all", "visitors" => visitors.empty? ? ["desktop"] : visitors, "paused" => wish["paused"] == true}
+    end
   end
 
   get "/api/workspaces/:workspace/sweeps" do
     json("sweeps" => workspace.sweeps.order(id: :desc).limit(50).map(&:as_document))
   end
 
+  get "/api/workspaces/:workspace/sweeps/reach" do
+    json(SweepReach.new(workspace, visitors: params.fetch("visitors", 1).to_i.clamp(1, 4), paused: params["paused"] == "1").document)
+  end
+
   post "/api/workspaces/:workspace/sweeps" do
     raise Problem.new(:unusable_input, "There are no links to sweep yet: import some first.") if workspace.links.live.none?
 
-    begin_sweep
+    begin_sweep(scope: chosen_scope)
   end
 
   get "/api/workspaces/:workspace/sweeps/:id" do
     json(one_sweep.as_document)
+  end
+
+  get "/api/workspaces/:workspace/sweeps/:id/difference" do
+    earlier = params["earlier"].to_s.empty? ? nil : workspace.sweeps.find(params["earlier"])
+    json(SweepDifference.new(one_sweep, earlier).document)
   end
 
   post "/api/workspaces/:workspace/sweeps/:id/stop" do

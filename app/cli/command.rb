@@ -3,6 +3,8 @@
 require "json"
 require "thor"
 require_relative "check_report"
+require_relative "sighting_printer"
+require_relative "trail_printer"
 
 # What a person or a pipeline can do without the screens. Answers go to standard output, remarks to standard error.
 class Command < Thor
@@ -10,17 +12,58 @@ class Command < Thor
 
   def self.exit_on_failure? = true
 
-  desc "trail ADDRESS…", "Follow addresses hop by hop and print one trail a line"
+  desc "trail [ADDRESS…]", "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
+  option :engine, enum: %w[auto http browser], default: "auto", desc: "auto: the browser only where a page moves on by script"
+  option :visitor, default: "desktop", banner: "desktop|phone|LANGUAGE"
   option :format, enum: %w[text json], default: "json"
-  # @raise [SystemExit] with status 2 where the host map cannot be used
+  # @raise [SystemExit] with status 2 where the host map, or no address, can be used
   def trail(*addresses)
+    addresses = $stdin.each_line.map(&:strip).reject(&:empty?) if addresses.empty? && !$stdin.tty?
     unusable("Name at least one address.") if addresses.empty?
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
-    door = Orvant::Net::Door.new(guard: Orvant::Net::Guard.new(host_map: map))
-    ended = {}
-    Orvant::Trail::Follower.new(door).follow_all(addresses.uniq.method(:shift)) { |text, trail| ended[text] = Orvant::Page::Landing.judge(trail) }
-    addresses.each { |text| puts((options[:format] == "text") ? trail_text(ended[text]) : JSON.generate(ended[text].to_h)) }
+    ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
+    addresses.each { |text| puts((options[:format] == "text") ? TrailPrinter.text(ended[text]) : JSON.generate(ended[text].to_h)) }
+  rescue Orvant::Error => error
+    unusable(error.message)
+  end
+
+  desc "collect FILE…", "Read links from files of any kind and print their sightings"
+  option :format, enum: %w[csv json], default: "csv"
+  option :kind, enum: Orvant::Inventory::Source::KINDS, desc: "what the files hold; guessed unless named"
+  option :convention, banner: "FILE", desc: "gives dialects, own hosts and billed hosts"
+  option :network, desc: "whose dialect an export of ads is in"
+  option :host, desc: "of a register's paths that name none"
+  option :matching, banner: "FILE", desc: "JSON object of field and column, where names do not tell"
+  # @raise [SystemExit] 0 all was read · 1 some rows were rejected · 2 a file cannot be used
+  def collect(*files)
+    unusable("Name at least one file.") if files.empty?
+    convention = options[:convention] && Orvant::Convention.read(read(options[:convention]))
+    collection = SightingPrinter.new(convention, kind: options[:kind], network: options[:network], host: options[:host], matching: matching)
+    files.each { |file| collection.add(File.basename(file), read(file)) }
+    puts collection.public_send(options[:format])
+    collection.remarks.each { |remark| warn remark }
+    exit(collection.whole? ? 0 : 1)
+  rescue Orvant::Error => error
+    unusable(error.message)
+  end
+
+  desc "resolve PATTERN", "Print the address that a click would open"
+  option :landing, required: true, banner: "ADDRESS"
+  option :dialect, required: true, banner: "FILE"
+  option :tail, default: "", banner: "PARAMETERS"
+  option :value, type: :array, default: [], banner: "name=value …"
+  option :samples, type: :boolean, default: true, desc: "fill tokens without a given value with the dialect's samples"
+  option :format, enum: %w[text json], default: "text"
+  # @raise [SystemExit] 0 every token was filled · 1 some resolved to nothing or are not offered · 2 unusable input
+  def resolve(pattern)
+    dialect = Orvant::Convention::Dialect.read(read(options[:dialect]))
+    level = Orvant::Inventory::Level.new(name: "ad", landing: Orvant::Address.parse(options[:landing]).raw, pattern: pattern, tail: options[:tail])
+    click = Orvant::Inventory::ClickAddress.new([level], dialect, values: options[:value].to_h { |pair| pair.split("=", 2).then { |name, value| [name, value.to_s] } }, samples: options[:samples])
+    puts((options[:format] == "json") ? JSON.generate(click.to_h) : click.to_s)
+    click.empty.each { |token| warn "#{token} has nothing to fill it." }
+    click.unknown.each { |token| warn "#{dialect.network} offers no #{token}." }
+    exit((click.empty.empty? && click.unknown.empty?) ? 0 : 1)
   rescue Orvant::Error => error
     unusable(error.message)
   end
@@ -41,13 +84,16 @@ class Command < Thor
 
   desc "import FILE", "Import links or session rows into a workspace"
   option :workspace, default: "skerry-line", banner: "NAME"
-  option :kind, enum: %w[links traffic], default: "links"
+  option :kind, enum: [*Orvant::Inventory::Source::KINDS, "traffic"], default: "links"
+  option :source, default: "", desc: "name under which the same source comes again"
+  option :network, desc: "whose dialect an export of ads is in"
+  option :host, desc: "of a register's paths that name none"
   option :format, enum: %w[text json], default: "text"
   # @raise [SystemExit] 2 where the file cannot be used
   def import(file)
     require_relative "../../config/environment"
     workspace = Workspace.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.pluck(:name).join(", ")}.")
-    import = Importing.of(options[:kind]).new(workspace, read(file), filename: File.basename(file)).call
+    import = Importing.of(options[:kind]).new(workspace, read(file), filename: File.basename(file), kind: options[:kind], source: options[:source], options: options.slice("network", "host")).call
     puts((options[:format] == "json") ? JSON.generate(import.as_document) : "#{import.added} added, #{import.already} already there, #{import.rejected_count} rejected.")
     import.rejected.each { |row| warn "line #{row["line"]}: #{row["reason"]}" } if options[:format] == "text"
   rescue Orvant::Error => error
@@ -62,6 +108,12 @@ class Command < Thor
   end
 
   no_commands do
+    def matching
+      options[:matching] ? JSON.parse(read(options[:matching])) : {}
+    rescue JSON::ParserError => error
+      unusable("The matching is no valid JSON: #{error.message[0, 120]}")
+    end
+
     def read(path)
       File.binread(path)
     rescue SystemCallError => error
@@ -71,16 +123,6 @@ class Command < Thor
     def unusable(message)
       warn message
       exit UNUSABLE
-    end
-
-    def trail_text(trail)
-      lines = trail.hops.map.with_index(1) { |hop, number| "  #{number}. #{hop.status || "---"}  #{hop.address}#{fates_text(hop)}" }
-      ["#{trail.outcome}  #{trail.final_address}", *lines, trail.reason && "  #{trail.reason}"].compact
-    end
-
-    def fates_text(hop)
-      changed = hop.params.reject { |fate| fate.fate == "kept" }
-      changed.any? ? "\n       " + changed.map { |fate| "#{fate.fate} #{fate.name} (#{fate.before.inspect} to #{fate.after.inspect})" }.join("\n       ") : ""
     end
   end
 end

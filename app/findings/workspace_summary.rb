@@ -21,7 +21,7 @@ class WorkspaceSummary
 
   def links = stop(@workspace.links.live.count, @workspace.links.live.where("findings_count > 0").count)
 
-  def tags = stop(@workspace.page_visits.distinct.count(:page), current("tag").distinct.count(:page))
+  def tags = stop(@workspace.page_visits.distinct.count(:page), current("tag").or(current("page")).distinct.count(:page))
 
   def rehearsals = stop(@workspace.rehearsal_scripts.count, current("journey").distinct.count(:rehearsal))
 

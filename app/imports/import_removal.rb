@@ -11,13 +11,23 @@ class ImportRemoval
   # Removes the import's rows and sightings; a link that is then found nowhere is retired, not lost.
   def call
     ActiveRecord::Base.transaction do
-      links = @import.sightings.distinct.pluck(:link_id)
-      Sighting.where(import_id: @import.id).delete_all
-      TrafficRow.where(import_id: @import.id).delete_all
-      @workspace.links.where(id: links).where.missing(:sightings).update_all(retired_at: Time.now.utc)
+      links = @import.sightings.distinct.pluck(:link_id) + take_back_endings
+      [Sighting, TrafficRow, ImportEntry, SitePage].each { |rows| rows.where(import_id: @import.id).delete_all }
+      @workspace.links.where(id: links).where.not(id: Sighting.live.select(:link_id)).update_all(retired_at: Time.now.utc)
       Link.refresh_provenance(links)
       @import.delete
     end
     FixLedger.new(@workspace).refresh
+  end
+
+  private
+
+  # What this import had ended is out again.
+  def take_back_endings
+    ended = Sighting.where(ended_by_id: @import.id)
+    links = ended.distinct.pluck(:link_id)
+    ended.update_all(ended_by_id: nil)
+    @workspace.links.where(id: links).update_all(retired_at: nil)
+    links
   end
 end

@@ -2,46 +2,75 @@
 
 require "digest"
 
-# The base of imports: reads a file, keeps what is good and new, and says what was not.
+# The base of imports: takes what a reader made of a source, keeps what is good and new, and says what was not.
 class Importing
   BATCH = 1_000
+  MOST_CHANGES = 2_000
 
-  # @param kind [String] `links` or `traffic`
-  # @return [Class]
-  def self.of(kind) = {"links" => LinkImporting, "traffic" => TrafficImporting}.fetch(kind)
+  class << self
+    # @param kind [String] `traffic`, or a kind of Inventory::Source
+    # @return [Class]
+    def of(kind) = (kind == "traffic") ? TrafficImporting : LinkImporting
+  end
 
   # @param workspace [Workspace]
-  # @param bytes [String] the file
+  # @param bytes [String, Orvant::Inventory::Collected] the file, or what was collected already
   # @param filename [String]
-  # @raise [Orvant::Error::UnusableTable] where no table can be read; nothing is kept then
-  def initialize(workspace, bytes, filename:)
+  # @param kind [String]
+  # @param source [String] the name under which the same source comes again; with it, the source is taken to be whole
+  # @param options [Hash] what a person said beside the file
+  # @param import [Import, nil] that was begun already
+  # @raise [Orvant::Error::UnusableTable] where nothing can be read; nothing is kept then
+  def initialize(workspace, bytes, filename:, kind: usual_kind, source: "", options: {}, import: nil)
     @workspace = workspace
     @filename = filename.to_s.gsub(/[[:cntrl:]]/, "")[0, 200]
-    @read = reader.read(bytes)
+    @kind = kind
+    @source = source.to_s.strip[0, 200]
+    @options = options.transform_keys(&:to_sym)
+    @import = import
+    @read = bytes.is_a?(Orvant::Inventory::Collected) ? bytes : reading(bytes)
   end
 
   # @return [Hash{String => Object}] what an import would do: columns, counts, the first rows, what is rejected
   def preview
     new_ones = identities.uniq - known(identities.uniq)
-    {"columns" => @read.columns, "encoding" => @read.encoding, "notes" => @read.notes, "rows" => items.size,
-     "new" => new_ones.size, "already" => identities.uniq.size - new_ones.size,
+    {"columns" => @read.columns, "header" => header, "fields" => fields, "encoding" => @read.encoding, "notes" => @read.notes, "rows" => items.size,
+     "new" => new_ones.size, "already" => identities.uniq.size - new_ones.size, "apart" => @read.apart.map(&:to_h), "changes" => changes,
      "sample" => items.first(20).map { |item| sample(item) }, "rejected" => rejected}
   end
 
+  # @return [Array<String>] the names of the file's columns
+  def header = @read.header
+
   # @return [Import] with the good rows kept
   def call
-    ActiveRecord::Base.transaction do
-      @import = Import.create!(workspace: @workspace, kind: kind, filename: @filename, rejected: rejected, notes: @read.notes)
-      added = items.each_slice(BATCH).sum { |batch| keep(batch) }
-      @import.update!(added: added, already: items.size - added)
-    end
-    afterwards
+    @import ||= Import.new(workspace: @workspace, kind: @kind, filename: @filename, source: @source)
+    @import.update!(rejected: rejected, notes: @read.notes, apart: @read.apart.map(&:to_h), differences: changes, done: 0, total: items.size, state: "running")
+    added = items.each_slice(BATCH).sum { |batch| @import.stopping? ? 0 : ActiveRecord::Base.transaction { keep(batch).tap { @import.progress(batch.size) } } }
+    ActiveRecord::Base.transaction { afterwards }
+    @import.update!(added: added, already: @import.done - added, state: @import.stopping? ? "stopped" : "done")
+    FixLedger.new(@workspace).refresh
     @import
+  rescue => error
+    @import.update_columns(state: "failed", problem: "The import was broken off: #{error.message[0, 200]}") if @import&.persisted?
+    raise
   end
 
   private
 
+  def usual_kind = "links"
+
+  # Changes of a source that has come before; others have none.
+  def changes = []
+
+  def fields = []
+
+  def afterwards
+  end
+
   def rejected = @read.rejected.map { |row| {"line" => row.line, "reason" => row.reason, "cells" => row.cells} }
+
+  def items = @read.items
 
   def identities = @identities ||= items.map { |item| identity(item) }
 

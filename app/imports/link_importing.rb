@@ -1,36 +1,48 @@
 # frozen_string_literal: true
 
-# Keeps the links of a file, each once, with all places where it was found. The same file twice adds nothing.
+# Keeps the links of a source, each once, with all places where it was found. The same source twice adds nothing; what a whole source
+# no longer holds is ended.
 class LinkImporting < Importing
+  UPDATED = %i[owner spend since status clicks conversions key declared click text facts target ended_by_id updated_at].freeze
+  # Kinds whose sources are whole: what is not in them any more is gone.
+  WHOLE = %w[ads register site network].freeze
+
   private
 
-  def kind = "links"
+  def reading(bytes)
+    said = @options.slice(*Orvant::Inventory::Source::OPTIONS.keys)
+    said[:matching] ||= ColumnMatching.for(@workspace, @kind)
+    Orvant::Inventory::Source.read(@kind, bytes, filename: @filename, convention: convention, **said)
+  end
 
-  def reader = Orvant::Inventory::LinkList
+  def convention = @convention ||= @workspace.convention
 
-  def items = @read.sightings
+  def fields
+    reader = Orvant::Inventory::Source::READERS[@kind]
+    (reader < Orvant::Inventory::TableReader) ? reader.fields : []
+  end
 
   def identity(sighting) = digest(sighting.identity)
 
   def known(identities)
-    identities.each_slice(BATCH).flat_map { |batch| @workspace.sightings.where(identity: batch).pluck(:identity) }
+    identities.each_slice(BATCH).flat_map { |batch| @workspace.sightings.where(identity: batch, ended_by_id: nil).pluck(:identity) }
   end
 
   def sample(sighting)
     {"line" => sighting.line, "address" => sighting.address.raw, "kind" => sighting.kind, "place" => sighting.place,
-     "owner" => sighting.owner, "spend" => sighting.spend, "since" => sighting.since&.iso8601}
+     "owner" => sighting.owner.to_s, "spend" => sighting.spend, "since" => sighting.since&.iso8601, "status" => sighting.status.to_s,
+     "text" => sighting.text, "part" => sighting.part, "target" => sighting.target&.raw, "declared" => sighting.declared&.raw, "click" => sighting.click}
   end
 
   def keep(batch)
     fresh = batch.uniq { |sighting| identity(sighting) }.to_h { |sighting| [identity(sighting), sighting] }
-    fresh.except!(*known(fresh.keys))
-    return 0 if fresh.empty?
-
+    added = fresh.size - known(fresh.keys).size
     links = link_ids(fresh.values)
-    Sighting.insert_all(fresh.map { |id, sighting| sighting_row(id, sighting, links.fetch(sighting.address.normal_form)) })
+    rows = fresh.map { |id, sighting| sighting_row(id, sighting, links.fetch(sighting.address.normal_form)) }
+    Sighting.upsert_all(rows, unique_by: %i[workspace_id identity], update_only: UPDATED) if rows.any?
     replace(fresh.values.select(&:replaces), links)
     refresh(links.values)
-    fresh.size
+    added
   end
 
   def link_ids(sightings)
@@ -39,7 +51,7 @@ class LinkImporting < Importing
       {workspace_id: @workspace.id, address: sighting.address.raw, normal_form: sighting.address.normal_form,
        host: sighting.address.host, created_at: now, updated_at: now}
     end
-    Link.insert_all(rows, unique_by: %i[workspace_id normal_form])
+    Link.insert_all(rows, unique_by: %i[workspace_id normal_form]) if rows.any?
     forms = rows.map { |row| row[:normal_form] }
     @workspace.links.where(normal_form: forms).pluck(:normal_form, :id).to_h
   end
@@ -47,8 +59,10 @@ class LinkImporting < Importing
   def sighting_row(identity, sighting, link_id)
     now = Time.now.utc
     {workspace_id: @workspace.id, link_id: link_id, import_id: @import.id, identity: identity, kind: sighting.kind,
-     place: sighting.place, owner: sighting.owner, spend: sighting.spend,
-     since: sighting.since, created_at: now, updated_at: now}
+     place: sighting.place, owner: sighting.owner.to_s, spend: sighting.spend, since: sighting.since, status: sighting.status.to_s,
+     clicks: sighting.clicks, conversions: sighting.conversions, key: sighting.key, declared: sighting.declared&.raw, click: sighting.click,
+     text: sighting.text, part: sighting.part, page: sighting.page&.raw, target: sighting.target&.raw, facts: sighting.facts,
+     ended_by_id: nil, created_at: now, updated_at: now}
   end
 
   # A corrected link takes the place of the one it stands in for: that one is no longer out, and no longer swept.
@@ -66,5 +80,40 @@ class LinkImporting < Importing
     Link.refresh_provenance(ids)
   end
 
-  def afterwards = FixLedger.new(@workspace).refresh
+  def afterwards
+    ImportEntry.insert_all(entries.map { |entry| {import_id: @import.id, key: entry.key, document: entry.to_h} }) if whole?
+    SitePage.insert_all(@read.pages.map { |page| {workspace_id: @workspace.id, import_id: @import.id, page: page.address.page, document: page.to_h} }) if @read.pages.any?
+    end_missing if earlier && !@import.stopping?
+  end
+
+  # What a whole source held before and does not hold now is not out any more.
+  def end_missing
+    gone = Sighting.joins(:import).where(imports: {workspace_id: @workspace.id, source: @source, kind: @kind}, ended_by_id: nil).where.not(import_id: @import.id)
+    kept = identities.to_set
+    ids = gone.pluck(:id, :identity, :link_id).reject { |_, identity, _| kept.include?(identity) }
+    ids.each_slice(BATCH) { |some| Sighting.where(id: some.map(&:first)).update_all(ended_by_id: @import.id) }
+    Link.refresh_provenance(ids.map(&:last).uniq)
+    @import.ended = ids.size
+  end
+
+  # Of a source that was read in part, nothing can be said to be gone.
+  def whole? = WHOLE.include?(@kind) && !@source.empty? && !@read.partial
+
+  def entries = items.map { |sighting| Orvant::Inventory::Difference::Entry.of(sighting) }.uniq(&:key)
+
+  # @return [Import, nil] the last time this source was read
+  def earlier
+    return unless whole?
+
+    @earlier ||= @workspace.imports.where(kind: @kind, source: @source, state: "done").where.not(id: @import&.id).order(:id).last
+  end
+
+  def changes
+    return [] unless earlier
+
+    @changes ||= begin
+      before = earlier.entries.map { |entry| Orvant::Inventory::Difference::Entry.new(**entry.document.transform_keys(&:to_sym)) }
+      Orvant::Inventory::Difference.between(before, entries, convention).first(MOST_CHANGES).map(&:to_h)
+    end
+  end
 end

@@ -4,9 +4,14 @@
 class TrafficImporting < Importing
   private
 
-  def kind = "traffic"
+  def usual_kind = "traffic"
 
-  def reader = Orvant::Traffic::SessionTable
+  def reading(bytes)
+    matching = @options[:matching] || ColumnMatching.for(@workspace, "traffic")
+    Orvant::Traffic::SessionTable.read(bytes, matching: matching)
+  end
+
+  def fields = Orvant::Traffic::SessionTable.fields
 
   # Rows that a report shows as one (it was exported by hour, or with columns that are not read) are added up.
   def items
@@ -44,6 +49,4 @@ class TrafficImporting < Importing
      conversions: row.conversions, revenue: row.revenue,
      causes: [], roots: [], **row.visit.transform_keys(&:to_sym)}
   end
-
-  def afterwards = FixLedger.new(@workspace).refresh
 end

@@ -5,13 +5,27 @@ class Import < ActiveRecord::Base
   belongs_to :workspace
   has_many :sightings
   has_many :traffic_rows
+  has_many :entries, class_name: "ImportEntry"
+  has_many :site_pages
+
+  # Counts rows that have been dealt with.
+  #
+  # @param rows [Integer]
+  def progress(rows) = update_columns(done: done + rows)
+
+  # Asks the worker to end.
+  def stop = self.class.where(id: id, state: %w[waiting running]).update_all(state: "stopping")
+
+  # @return [Boolean] whether a person has asked for the end, as stored now
+  def stopping? = self.class.where(id: id).pick(:state) == "stopping"
 
   # @return [Integer]
   def rejected_count = rejected.size
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "kind" => kind, "filename" => filename, "added" => added, "already" => already,
-     "rejected" => rejected, "notes" => notes, "created_at" => created_at.iso8601}
+    {"id" => id, "kind" => kind, "filename" => filename, "source" => source, "state" => state, "done" => done, "total" => total, "problem" => problem,
+     "added" => added, "already" => already, "ended" => ended, "rejected" => rejected, "notes" => notes, "apart" => apart, "changes" => differences,
+     "pages" => site_pages.count, "created_at" => created_at.iso8601}
   end
 end

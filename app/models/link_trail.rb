@@ -1,13 +1,32 @@
 # frozen_string_literal: true
 
+require "digest"
+
 # The trail of one link in one sweep.
 class LinkTrail < ActiveRecord::Base
   belongs_to :sweep
   belongs_to :link
 
+  # @param trail [Orvant::Trail]
+  # @return [Hash] a row to insert
+  def self.row(trail, sweep_id:, link_id:, judged_address: nil)
+    {sweep_id: sweep_id, link_id: link_id, visitor: trail.visitor, outcome: trail.outcome, status: trail.status, final_address: trail.final_address,
+     landing_page: Orvant::Address.new(trail.final_address).page, judged_address: judged_address, reason: trail.reason, engine: trail.engine,
+     hops: trail.hops.map(&:to_h), landing: trail.landing, ms: trail.ms, shape: shape(trail), created_at: Time.now.utc}
+  end
+
+  # @param trail [Orvant::Trail]
+  # @return [String] the same for two trails that a person would call the same
+  def self.shape(trail)
+    Digest::SHA256.hexdigest([trail.outcome, trail.status, *trail.hops.flat_map { |hop| [hop.address, hop.how] }, trail.final_address].join("\n"))[0, 32]
+  end
+
+  # @return [Orvant::Trail]
+  def trail = Orvant::Trail.from_h(as_document)
+
   # @return [Hash{String => Object}] in the shape of the command line
   def as_document
     {"address" => link.address, "outcome" => outcome, "final_address" => final_address, "status" => status,
-     "reason" => reason, "engine" => engine, "hops" => hops, "sweep_id" => sweep_id, "followed_at" => created_at.iso8601}
+     "reason" => reason, "engine" => engine, "visitor" => visitor, "hops" => hops, "landing" => landing, "ms" => ms, "sweep_id" => sweep_id, "followed_at" => created_at.iso8601}
   end
 end

@@ -13,7 +13,8 @@ class Sweep < ActiveRecord::Base
   has_many :findings
 
   # @param workspace [Workspace]
-  # @param scope [Hash] `links`, `rehearsals`: "all" or a list of ids; `pages`: "landing" (those the links reach) or a list of addresses
+  # @param scope [Hash] `links`, `rehearsals`: "all" or a list of ids; `pages`: "landing" (those the links reach) or a list of addresses;
+  #   `visitors`: as whom links are followed, the first of whom counts; `paused`: whether paused ads are followed too
   # @return [Sweep] waiting for the worker
   def self.begin!(workspace, scope: {"links" => "all", "pages" => "landing", "rehearsals" => "all"}, fix: nil)
     sweep = create!(workspace: workspace, fix: fix, scope: scope, convention_version: workspace.convention_version)
@@ -25,8 +26,13 @@ class Sweep < ActiveRecord::Base
   # @return [ActiveRecord::Relation<Link>]
   def chosen_links
     ids = scope["links"]
-    (ids == "all") ? workspace.links.live : workspace.links.where(id: ids)
+    return workspace.links.where(id: ids) unless ids == "all"
+
+    scope["paused"] ? workspace.links.swept : workspace.links.swept.where(status: "")
   end
+
+  # @return [Array<Orvant::Net::Visitor>]
+  def visitors = scope.fetch("visitors", %w[desktop]).map { |name| Orvant::Net::Visitor.of(name) }
 
   # @return [ActiveRecord::Relation<RehearsalScript>]
   def chosen_scripts
@@ -51,7 +57,7 @@ class Sweep < ActiveRecord::Base
   def as_document
     {"id" => id, "state" => state, "done" => done, "total" => total, "findings" => findings_count,
      "seconds_left" => seconds_left, "problem" => problem, "fix_id" => fix_id,
-     "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
+     "scope" => scope, "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
      "finished_at" => finished_at&.iso8601, "created_at" => created_at.iso8601}
   end
 
@@ -61,7 +67,7 @@ class Sweep < ActiveRecord::Base
   def seconds_left
     return unless state == "running" && started_at
 
-    links = [chosen_links.count - link_trails.count, 0].max
+    links = [chosen_links.count - link_trails.distinct.count(:link_id), 0].max
     rehearsals = chosen_scripts.count - rehearsal_runs.count
     pages = [total - done - links - rehearsals, 0].max
     tabs = Settings["ORVANT_TABS"].to_i

@@ -12,6 +12,9 @@ class Workspace < ActiveRecord::Base
   has_many :findings
   has_many :fixes
   has_many :traffic_rows
+  has_many :column_matchings
+  has_many :site_pages
+  has_many :link_acts
 
   # @return [ConventionVersion] the newest
   def convention_version = convention_versions.order(:version).last
@@ -24,12 +27,20 @@ class Workspace < ActiveRecord::Base
     Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(host_map), billed: convention.billed_hosts)
   end
 
+  # @return [Orvant::Net::Limits] the bounds of everything that is requested for this workspace
+  def limits
+    Orvant::Net::Limits.usual.tap do |limits|
+      limits.per_host = Settings["ORVANT_PER_HOST"].to_i.clamp(1, 64)
+      limits.pause = Settings["ORVANT_PAUSE"].to_f.clamp(0, 60)
+    end
+  end
+
   # @return [Array<Orvant::Signal::Signature>]
   def tag_signatures = signatures.map { |document| Orvant::Signal::Signature.new(document) }
 
   # @return [Orvant::Browser::Sealed]
   def browser
-    Orvant::Browser::Sealed.new(guard: guard, signatures: tag_signatures, path: Settings["ORVANT_BROWSER"],
+    Orvant::Browser::Sealed.new(guard: guard, signatures: tag_signatures, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f,
       options: LeftBehind.mark)
   end
 

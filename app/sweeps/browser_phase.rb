@@ -16,7 +16,7 @@ class BrowserPhase
     return if work.empty?
 
     @browser = @workspace.browser
-    watch(work)
+    Tabs.new(@sweep).work(work)
   ensure
     @browser&.quit
   end
@@ -36,31 +36,12 @@ class BrowserPhase
     addresses.reject { |address| done.include?(Orvant::Address.new(address).page) }.map { |address| -> { visit(address) } }
   end
 
-  # Threads look, this one stores: the database has one writer.
-  def watch(work)
-    todo = Queue.new(work).close
-    seen = Queue.new
-    tabs = Array.new([Settings["ORVANT_TABS"].to_i, work.size].min) { Thread.new { look(todo, seen) } }
-    closer = Thread.new { tabs.each(&:join) && seen.close }
-    while (storing = seen.pop)
-      storing.call
-      todo.clear if @sweep.stopping?
-    end
-    closer.join
-  end
-
-  def look(todo, seen)
-    while (task = todo.pop)
-      seen << task.call
-    end
-  end
-
   # @return [Proc] what stores it
   def visit(address)
     visit = Orvant::Browser::PageVisit.watch(@browser, address, @signatures)
     subject = Orvant::Checks::Tag::Subject.new(visit: visit, expected: @workspace.expected_tags,
       names: @signatures.to_h { |one| [one.tag, one.name] })
-    found = Orvant::Checks::Tag.judge(subject)
+    found = Orvant::Checks::Tag.judge(subject) + Orvant::Checks::Page.judge(Orvant::Checks::Page::Subject.new(visit: visit, convention: @convention, fields: @workspace.expected_fields))
     -> { store(found, page: visit.page) { PageVisit.create!(sweep: @sweep, workspace: @workspace, page: visit.page, visit: visit.to_h) } }
   end
 

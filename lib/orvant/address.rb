@@ -68,6 +68,9 @@ module Orvant
       @normal_form ||= NormalForm.of(self)
     end
 
+    # @return [Address] what is requested: the same without its fragment
+    def without_fragment = fragment ? self.class.new(raw.sub(/#.*\z/m, "")) : self
+
     # @param edits [Hash{Pair => String, nil}] new decoded value of a pair, nil to remove it
     # @param added [Array<Array(String, String)>] names and decoded values to append
     # @return [Address] with only the named pairs changed: the order and the bytes of all others stay

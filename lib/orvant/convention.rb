@@ -4,10 +4,13 @@ module Orvant
   # The naming rules of one advertiser, read from a document (docs/schemas/convention.schema.json).
   class Convention
     attr_reader :name, :note, :roles, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
-      :billed_hosts, :exempt_kinds
+      :billed_hosts, :known_hosts, :exempt_kinds, :identifiers, :slow_ms
 
     # A permitted combination of source and medium, and the kinds of link it is for (none: all).
     PermittedPair = Struct.new(:source, :medium, :kinds, keyword_init: true)
+
+    # A parameter that links of some kinds (none: all) and of one source (nil: any) must carry, and the token that fills it.
+    Identifier = Struct.new(:parameter, :kinds, :source, :token, keyword_init: true)
 
     # @param source [String, Hash] the document
     # @return [Convention]
@@ -26,8 +29,14 @@ module Orvant
       @channel_rules = ChannelRules.new(document["channels"])
       @dialects = document.fetch("dialects", []).map { |dialect| Dialect.new(dialect) }
       @exempt_kinds = document.fetch("exempt_kinds", [])
-      %w[own relay payment billed].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
+      @identifiers = document.fetch("identifiers", []).map { |one| Identifier.new(**{"kinds" => []}.merge(one).transform_keys(&:to_sym)) }
+      @slow_ms = document.fetch("slow_ms", 3_000)
+      %w[own relay payment billed known].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
     end
+
+    # @param network [String]
+    # @return [Dialect, nil]
+    def dialect(network) = dialects.find { |dialect| dialect.network.casecmp?(network.to_s) }
 
     # @param role [String]
     # @return [Role, nil]

@@ -13,6 +13,9 @@ module Orvant
     # Raised when a file cannot be read as a table at all. Single bad rows are reported, never raised.
     class UnusableTable < Error; end
 
+    # Raised when a row of a table cannot be used; the rest goes on.
+    class UnusableRow < Error; end
+
     # Raised when the guard refuses a request; nothing was sent.
     class Refused < Error; end
 

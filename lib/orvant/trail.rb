@@ -3,38 +3,57 @@
 module Orvant
   # The evidence of one link: its hops, from click to landing page.
   #
-  # address: as given · outcome: one of OUTCOMES · final_address: the last address, requested or refused · status: of the last answer ·
-  # reason: a sentence where it did not land · engine: `http` · hops: Array<Hop> · body: bytes of the landing page, not kept.
-  Trail = Struct.new(:address, :outcome, :final_address, :status, :reason, :engine, :hops, :body, keyword_init: true) do
+  # address: as given · outcome: one of OUTCOMES · final_address: the last address, requested or refused; where a script rewrote it, as
+  # the visitor sees it · status: of the last answer · reason: a sentence where it did not land · engine: `http` or `browser` · visitor: as
+  # whom it was followed · hops: Array<Hop> · landing: what the landing page says of itself, or nil. Not kept: body and headers of the
+  # landing page, and whether a script on it may move the visitor on.
+  Trail = Struct.new(:address, :outcome, :final_address, :status, :reason, :engine, :visitor, :hops, :landing, :body, :headers, :moves_by_script,
+    keyword_init: true) do
     # @return [Hash{String => Object}] for JSON
     def to_h
       {"address" => address, "outcome" => outcome, "final_address" => final_address, "status" => status, "reason" => reason,
-       "engine" => engine, "hops" => hops.map(&:to_h)}
+       "engine" => engine, "visitor" => visitor, "hops" => hops.map(&:to_h), "landing" => landing}
     end
 
     def landed? = outcome == "landed"
 
     # @return [Boolean] whether the last hop gave a page, good or bad
     def answered? = %w[landed broken].include?(outcome)
+
+    # @return [Float] milliseconds that all hops took
+    def ms = hops.sum { |hop| hop.ms.to_f }.round(1)
+
+    # @param other [Trail] of the same link, followed as another visitor
+    # @return [Integer, nil] the number of the first hop that is not the same, from 1; nil where the two never part
+    def parts_from(other)
+      ours, theirs = [self, other].map { |trail| trail.hops.map { |hop| [hop.address, hop.how] } }
+      index = (0...[ours.size, theirs.size].max).find { |at| ours[at] != theirs[at] }
+      return index && index + 1 if index || final_address == other.final_address
+
+      hops.size
+    end
   end
 
   class Trail
     OUTCOMES = %w[landed broken unreachable loop too_many refused].freeze
     # What one hop did to one parameter.
-    FATES = %w[kept altered dropped added repeated].freeze
+    FATES = %w[kept altered dropped added repeated moved].freeze
+    # How a hop passes on: by its status, a `Refresh` header, a meta refresh, a script; `history` is no hop: the page's script rewrote
+    # the address that it stands at.
+    WAYS = %w[status refresh meta script history].freeze
 
-    # One request and its answer. address: as requested · status · how: how it passed on (`status`), nil at the end · ms ·
-    # params: Array<Fate>.
+    # One request and its answer. address: as requested · status · how: one of WAYS, nil at the end · ms · params: Array<Fate>.
     Hop = Struct.new(:address, :status, :how, :ms, :params, keyword_init: true) do
       def to_h
         {"address" => address, "status" => status, "how" => how, "ms" => ms, "params" => params.map(&:to_h)}
       end
     end
 
-    # What a hop did to one parameter: name, decoded value before and after (nil where there is none), and the fate.
-    Fate = Struct.new(:name, :before, :after, :fate, keyword_init: true) do
+    # What a hop did to one parameter: name, decoded value before and after (nil where there is none), the fate, and what was done to
+    # an altered value (`re-encoded`, `folded`, `cut`, `replaced`).
+    Fate = Struct.new(:name, :before, :after, :fate, :how, keyword_init: true) do
       def to_h
-        {"name" => name, "before" => before, "after" => after, "fate" => fate}
+        {"name" => name, "before" => before, "after" => after, "fate" => fate, "how" => how}
       end
     end
 
@@ -45,8 +64,7 @@ module Orvant
         Hop.new(**hop.slice("address", "status", "how", "ms").transform_keys(&:to_sym),
           params: hop["params"].map { |fate| Fate.new(**fate.transform_keys(&:to_sym)) })
       end
-      new(**document.slice("address", "outcome", "final_address", "status", "reason",
-        "engine").transform_keys(&:to_sym), hops: hops)
+      new(**document.slice("address", "outcome", "final_address", "status", "reason", "engine", "visitor", "landing").transform_keys(&:to_sym), hops: hops)
     end
   end
 end

@@ -58,7 +58,7 @@ RSpec.describe Api, :api, :swept do
     end
 
     it "counts what a filter shows" do
-      expect(call(:get, "/links?code=trail/dropped")["total"]).to eq(5)
+      expect(call(:get, "/links?code=trail/dropped")["total"]).to eq(9)
       expect(call(:get, "/links?fix=#{fix_id("skerryline.example")}")["total"]).to eq(2)
       expect(call(:get, "/traffic/rows?fix=#{fix_id("skerryline.example")}")["sessions"]).to eq(workspace.fixes.find(fix_id("skerryline.example")).sessions)
     end
@@ -100,7 +100,7 @@ RSpec.describe Api, :api, :swept do
     end
 
     it "asks what the file holds" do
-      expect(call(:post, "/imports?kind=pages", body: "x", expect_status: 422)["detail"]).to include("kind=links")
+      expect(call(:post, "/imports?kind=pages", body: "x", expect_status: 422)["detail"]).to include("kind is one of links, ads")
     end
 
     it "neutralises formulas on the way out" do

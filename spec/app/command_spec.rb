@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "csv"
 require "open3"
 require "tempfile"
 require_relative "../app_helper"
@@ -27,11 +28,11 @@ RSpec.describe "bin/orvant" do
 
       expect(status).to eq(0)
       expect(trails.map { |trail| trail.values_at("address", "outcome") }).to eq(addresses.zip(%w[landed broken unreachable refused refused]))
-      expect(trails.map(&:keys).uniq).to eq([%w[address outcome final_address status reason engine hops]])
+      expect(trails.map(&:keys).uniq).to eq([%w[address outcome final_address status reason engine visitor hops landing]])
       expect(trails.first["hops"].first.keys).to eq(%w[address status how ms params])
       expect(trails.first["hops"].first["params"]).to eq([
-        {"name" => "utm_source", "before" => "a", "after" => nil, "fate" => "dropped"},
-        {"name" => "x", "before" => "1", "after" => nil, "fate" => "dropped"}
+        {"name" => "utm_source", "before" => "a", "after" => nil, "fate" => "dropped", "how" => nil},
+        {"name" => "x", "before" => "1", "after" => nil, "fate" => "dropped", "how" => nil}
       ])
       expect(trails.first.values_at("final_address", "status",
         "engine")).to eq(["http://www.skerryline.example/day-pass", 200, "http"])
@@ -101,6 +102,66 @@ RSpec.describe "bin/orvant" do
     it "names the rows it did not judge" do
       _, errors, = orvant("check", file("#{header}nonsense,message\n"), "--convention", convention)
       expect(errors).to include("line 2 was not judged: The address does not begin with http:// or https://.")
+    end
+  end
+
+  # engine => engine, final address and how the first hop passed on, for an address that moves on by script
+  {"auto" => ["browser", "http://www.skerryline.example/harbour", "script"], "browser" => ["browser", "http://www.skerryline.example/harbour", "script"],
+   "http" => ["http", "http://www.skerryline.example/harbour-tour?utm_source=a", nil]}.each do |engine, expected|
+    it "follows an address of standard input with the engine #{engine}" do
+      output, _, status = orvant("trail", "--hosts", hosts, "--engine", engine, stdin_data: "\nhttp://www.skerryline.example/harbour-tour?utm_source=a\n")
+      trail = JSON.parse(output)
+      expect([status, trail["engine"], trail["final_address"], trail["hops"].first["how"]]).to eq([0, *expected])
+      expect(WorldServer.world.counts.values_at("in.gullwatch.example", "px.beaconbay.example")).to eq([0, 0])
+    end
+  end
+
+  it "follows as a phone, and says no to a visitor that is none" do
+    address = "http://www.skerryline.example/ferry-app"
+    expect(JSON.parse(orvant("trail", "--hosts", hosts, "--visitor", "phone", address).first)).to include("visitor" => "phone", "final_address" => "http://www.skerryline.example/m/ferry-app")
+    expect(orvant("trail", "--visitor", "a ghost", address)).to match(["", /neither desktop nor phone/, 2])
+  end
+
+  describe "collect" do
+    data = File.join(ROOT, "demo/data")
+
+    it "prints the sightings of files of any kind as CSV, with remarks beside" do
+      output, errors, status = orvant("collect", "#{data}/messages/harbour-letter.eml", "#{data}/print.csv", "--convention", convention)
+      rows = CSV.parse(output, headers: true)
+      expect([status, rows.map { |row| row["kind"] }]).to eq([0, %w[message message message message print print]])
+      expect(rows.first.to_h.slice("address", "found", "part")).to eq("address" => "http://www.skerryline.example/winter-lights?utm_source=harbour-letter&utm_medium=email&utm_campaign=winter-lights", "found" => "Harbour letter: lights and café · 2026-11-20", "part" => "HTML part, link 1")
+      expect(errors).to include("set apart (unsubscribe)").and include("where the HTML part links to")
+    end
+
+    it "prints JSON with the click address by level, by a matching of columns" do
+      matching = file(JSON.generate("landing" => "Lands on", "tail" => "Extra", "pattern" => "Click pattern", "own" => "Own values", "account" => "Advertiser", "campaign" => "Campaign", "ad" => "Banner"), "matching.json")
+      output, = orvant("collect", "#{data}/brightbuoy.csv", "--kind", "ads", "--convention", convention, "--network", "Brightbuoy", "--matching", matching, "--format", "json")
+      sighting = JSON.parse(output)["sightings"].first
+      expect([sighting["address"], sighting["click"]["stretches"].map { |one| one["level"] }.uniq]).to eq(["http://www.skerryline.example/harbour-tour?utm_source=brightbuoy&utm_medium=display&utm_campaign=tours&click_no=bb-7741&screen=small", %w[account network ad campaign]])
+    end
+
+    it "exits with 1 where rows were rejected and with 2 where a file cannot be read, naming it" do
+      expect(orvant("collect", file("address\nbad\nhttp://a.example/\n"))).to match([/a\.example/, /list\.csv, line 2: /, 1])
+      expect(orvant("collect", file("", "empty.csv"), "--kind", "links")).to match(["", /empty\.csv: The file is empty/, 2])
+    end
+  end
+
+  describe "resolve" do
+    dialect = JSON.parse(File.read(convention))["dialects"].find { |one| one["network"] == "Brightbuoy" }
+    # further arguments => the address, words beside it, exit status
+    {
+      [] => ["http://t.example/?u=http%3A%2F%2Fa.example%2F&n=bb-7741", "", 0],
+      ["--value", "click=9"] => ["http://t.example/?u=http%3A%2F%2Fa.example%2F&n=9", "", 0],
+      ["--no-samples"] => ["http://t.example/?u=http%3A%2F%2Fa.example%2F&n=", "click has nothing to fill it.", 1]
+    }.each do |arguments, (address, words, status)|
+      it "prints the click address with #{arguments.inspect}" do
+        output, errors, exited = orvant("resolve", "http://t.example/?u=[*page.enc*]&n=[*click*]", "--landing", "http://a.example/", "--dialect", file(JSON.generate(dialect), "dialect.json"), *arguments)
+        expect([output.strip, errors.strip, exited]).to eq([address, words, status])
+      end
+    end
+
+    it "says what is wrong with a dialect" do
+      expect(orvant("resolve", "x", "--landing", "http://a.example/", "--dialect", file("{}", "dialect.json"))).to match(["", /dialect does not fit its schema/, 2])
     end
   end
 

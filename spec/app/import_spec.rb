@@ -40,7 +40,7 @@ RSpec.describe Importing, :demo do
     first = import(text)
     ImportRemoval.new(first).call
     expect(workspace.links.live.where(address: "http://www.skerryline.example/once")).to be_empty
-    expect(workspace.links.live.find_by!(address: "http://skl.example/d").sightings.pluck(:place)).to eq(["Poster, Harbour Street · run 4"])
+    expect(workspace.links.live.find_by!(address: "http://skl.example/d").sightings.pluck(:place)).to include("Poster, Harbour Street · run 4")
 
     import(text)
     expect(workspace.links.live.where(address: "http://www.skerryline.example/once").count).to eq(1)

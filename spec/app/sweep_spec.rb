@@ -42,7 +42,7 @@ RSpec.describe Sweep, :demo do
     work(sweep.reload)
 
     expect(sweep.reload).to have_attributes(state: "done", done: sweep.total)
-    expect(LinkTrail.where(sweep: sweep).pluck(:link_id)).to match_array(workspace.links.live.ids)
+    expect(LinkTrail.where(sweep: sweep).pluck(:link_id)).to match_array(sweep.chosen_links.ids)
     expect(LinkTrail.where(id: before).count).to eq(before.size)
     expect(sweep.findings_count).to eq(sweep.findings.count)
   end
@@ -68,7 +68,7 @@ RSpec.describe Sweep, :demo do
     Process.wait(second)
 
     expect(LinkTrail.where(sweep: sweep).group(:link_id).count.values.uniq).to eq([1])
-    expect(LinkTrail.where(sweep: sweep).count).to eq(workspace.links.live.count)
+    expect(LinkTrail.where(sweep: sweep).count).to eq(sweep.chosen_links.count)
     expect(sweep.reload).to have_attributes(state: "done", done: sweep.total, findings_count: sweep.findings.count)
   end
 

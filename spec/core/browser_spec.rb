@@ -95,3 +95,59 @@ RSpec.describe Orvant::Browser::Sealed do
     expect(Orvant::Checks::Journey.judge(run).map(&:code)).to eq(["journey/step"])
   end
 end
+
+# The guard's table of hostile addresses, against the browser and against its proxy alone.
+RSpec.describe Orvant::Net::Proxy do
+  hostile = File.read(File.join(ROOT, "spec/core/guard_spec.rb"))[/%w\[\n(.*?)\n  \]\.each/m, 1].split.grep(%r{\Ahttps?://})
+
+  before(:all) do
+    @server = RawServer.new { |_| RawServer.page("reached") }
+    names = {"inside.example" => "10.1.2.3", "split.example" => "127.0.0.1", "six-inside.example" => "fd00::1", "mapped.example" => "::ffff:192.168.1.1", "meta.example" => "169.254.169.254"}
+    map = Orvant::Net::HostMap.new("www.probe.example" => "127.0.0.1:#{@server.port}")
+    @guard = Orvant::Net::Guard.new(host_map: map, billed: Orvant::Hosts.new(["click.example", "*.ads.example"]), resolver: ->(host) { [names.fetch(host) { raise SocketError }] })
+    @proxy = described_class.new(@guard, sealed: Orvant::Hosts.new(["in.probe.example"]))
+  end
+
+  after(:all) do
+    @proxy.close
+    @server.stop
+  end
+
+  def ask(line)
+    host, port = @proxy.address.split(":")
+    TCPSocket.open(host, port) do |socket|
+      socket.write("#{line} HTTP/1.1\r\nHost: x\r\n\r\n")
+      socket.read(12)
+    end
+  end
+
+  it "has a table of at least sixty" do
+    expect(hostile.size).to be >= 60
+  end
+
+  hostile.each do |text|
+    it "refuses #{text}, plain and as a tunnel" do
+      authority = text[%r{//(?:[^@/]*@)?([^/]+)}, 1]
+      expect([ask("GET #{text}"), ask("CONNECT #{authority}#{":443" unless authority.match?(/:\d+\z/)}")]).to all(eq("HTTP/1.1 403"))
+    end
+  end
+
+  it "lets through what is permitted, and never what is sealed" do
+    expect(ask("GET http://www.probe.example/")).to eq("HTTP/1.1 200")
+    expect(ask("GET http://in.probe.example/")).to eq("HTTP/1.1 403")
+  end
+
+  it "refuses the same in the browser, whatever a page asks for" do
+    list = JSON.generate(hostile)
+    page = RawServer.new { |_| RawServer.page("<title>x</title><script>#{list}.forEach((a) => { new Image().src = a; fetch(a, {mode: 'no-cors'}).catch(() => 0) })</script>") }
+    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("www.probe.example" => "127.0.0.1:#{page.port}"), billed: Orvant::Hosts.new(["click.example", "*.ads.example"]), resolver: @guard.instance_variable_get(:@resolver))
+    browser = Orvant::Browser::Sealed.new(guard: guard, signatures: [])
+    before = @server.requests.size
+    refused = browser.visit { |visit| visit.open("http://www.probe.example/") && visit.settle && visit.refused.map { |one| one["outcome"] } }
+    expect(refused.tally["refused"]).to be >= 55
+    expect([@server.requests.size, page.requests.grep(%r{\AGET / }).size]).to eq([before, 1])
+  ensure
+    browser&.quit
+    page&.stop
+  end
+end

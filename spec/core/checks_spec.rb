@@ -2,7 +2,7 @@
 
 RSpec.describe Orvant::Check do
   families = {"param" => Orvant::Checks::Param, "trail" => Orvant::Checks::Trail, "tag" => Orvant::Checks::Tag,
-              "journey" => Orvant::Checks::Journey, "traffic" => Orvant::Checks::Traffic}
+              "page" => Orvant::Checks::Page, "journey" => Orvant::Checks::Journey, "traffic" => Orvant::Checks::Traffic}
 
   described_class.all.each do |check|
     describe check.code do

@@ -77,10 +77,5 @@ RSpec.describe Orvant::Net::Guard do
         expect { Orvant::Net::HostMap.read(text) }.to raise_error(Orvant::Error::UnusableDocument, reason)
       end
     end
-
-    it "gives Chromium specific names before wildcards" do
-      expect(Orvant::Net::HostMap.new(hosts).resolver_rules).to eq(["MAP gone.demo.example ~NOTFOUND",
-        "MAP six.demo.example [::1]:81", "MAP demo.example 127.0.0.1:8099", "MAP *.demo.example 127.0.0.1:8098"])
-    end
   end
 end

@@ -49,7 +49,7 @@ RSpec.describe Orvant::Inventory::LinkList do
 
   {
     "" => /is empty/, " \n" => /is empty/, "\x89PNG\r\n\x1A\n\x00\x00\x00\rIHDR" => /binary file/,
-    "PK\x03\x04\x14\x00" => /binary file/,
+    "PK\x03\x04\x14\x00" => /ZIP file or spreadsheet and cannot be opened/,
     "a,b\n1,2\n" => /No column can be read as “address”.*a \| b/, "<script>alert(1)</script>\nx\n" => /No column can be read/
   }.each do |text, reason|
     it "says what is wrong with #{text.inspect[0, 40]}" do

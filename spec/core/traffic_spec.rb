@@ -113,7 +113,7 @@ RSpec.describe Orvant::Traffic do
       table = described_class.read("Date,Source,Medium,Landing page,Referrer,Sessions,Revenue\n2026-11-01,(nothing),(empty),/x,-,\"1,200\",12.50\n01/11/2026,a,b,/x,,1,\n2026-11-02,a,b,/x,https://Www.Lanternfind.example/q?x,many,\n2026-11-03,a,b,/x,https://Www.Lanternfind.example/q?x,3,\n")
       expect(table.rows.map { |row| [row.source, row.medium, row.referrer, row.sessions, row.revenue] }).to eq([["",
         "", "", 1200, 1250], ["a", "b", "www.lanternfind.example", 3, 0]])
-      expect(table.rejected.map(&:reason)).to match([/year-month-day/, /“many” is no number of sessions/])
+      expect(table.rejected.map(&:reason)).to match([/year-month-day/, /sessions “many” are no whole number/])
     end
 
     it "says which column it cannot do without" do

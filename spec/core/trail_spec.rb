@@ -47,7 +47,7 @@ RSpec.describe Orvant::Trail do
 
   def trail(path, host: "a.example")
     ended, = follow(follower(hosts, billed: ["click.example"], seconds: 1), "http://#{host}#{path}")
-    Orvant::Page::Landing.judge(ended)
+    Orvant::Trail::Landing.judge(ended)
   end
 
   # path => outcome, status, final address

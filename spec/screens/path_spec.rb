@@ -17,11 +17,11 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
   def import_a_list
     open_screen("links/import")
     attach("address;found;kind;owner\nhttp://skl.example/w?from=flyer;Flyer, Island fair;print;Print studio\nhttp://skl.example/d;Poster, Harbour Street · run 4;print;Print studio\nnot an address;x;print;y\n")
-    expect(page).to have_text("1 new link, 1 there already, 1 rejected").and have_text("line 4").and have_text("does not begin with http:// or https://")
-    click_button("Keep 1 new link")
-    expect(page).to have_text("1 link added")
+    expect(page).to have_text("1 new sighting, 1 there already, 1 rejected").and have_text("line 4").and have_text("does not begin with http:// or https://")
+    click_button("Keep 1 new sighting")
+    expect(page).to have_text("1 sighting added")
     click_link("Show them")
-    expect(page).to have_button("Sweep 62 links")
+    expect(page).to have_button("Sweep …")
   end
 
   def attach(text)
@@ -31,19 +31,21 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
   end
 
   def sweep_with_progress_over_a_reload
-    click_button("Sweep 62 links")
+    click_button("Sweep …")
+    expect(page).to have_text(/98 links, 16 hosts, about \d+ seconds, 1 link on billed hosts that are never requested/)
+    click_button("Sweep 98 links")
     expect(page).to have_css("[role=status] progress").and have_button("Stop")
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
     page.refresh
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
-    expect(page).to have_button("Sweep 62 links", wait: 90)
+    expect(page).to have_button("Sweep …", wait: 150)
     seen = -> { LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect }
-    expect(stop("Links")).to have_text("23 of 62 wrong"), seen
+    expect(stop("Links")).to have_text("49 of 99 wrong"), seen
   end
 
   def look_at_a_trail
     open_screen("links?code=trail/dropped&sort=address")
-    expect(rows.size).to eq(5)
+    expect(rows.size).to eq(8)
     choose_row("skerryline.example/day-pass")
     expect(evidence).to have_css("figure[aria-label*='source lost at hop 1']").and have_text("lost here", minimum: 3)
     expect(evidence).to have_text("An address that keeps everything, followed and proven")

@@ -39,14 +39,14 @@ RSpec.describe "The screens", :screens, :swept do
     expect(page).to have_css("[role=columnheader][aria-sort=ascending]", text: "Address")
     expect(list).to have_css("[aria-selected]:first-child", text: "10.0.0.12")
     find("[role=columnheader][data-column=address] button").click
-    expect(list).to have_css("[aria-selected]:first-child", text: "www.skerryline.example/walks")
+    expect(list).to have_css("[aria-selected]:first-child", text: "tickets.skerryline.example")
   end
 
   it "say what to do where a filter leaves nothing" do
     open_screen("links?q=nothing-like-this")
     expect(page).to have_text("No link fits these filters.")
     click_button("Show all links")
-    expect(page).to have_text("61 links")
+    expect(page).to have_text("98 links")
   end
 
   it "sort the short lists too, and say so in the address" do
@@ -63,13 +63,19 @@ RSpec.describe "The screens", :screens, :swept do
   it "stop a sweep and go on with it where it ended" do
     with_worker do
       open_screen("links")
-      click_button("Sweep 61 links")
+      click_button("Sweep …")
+      click_button("Sweep 97 links")
       click_button("Stop")
       click_button(text: /Resume, \d+ left/, wait: 30)
       expect(page).to have_css("[role=status] progress")
-      expect(page).to have_button("Sweep 61 links", wait: 60)
+      expect(page).to have_button("Sweep …", wait: 100)
     end
-    expect(Sweep.order(:id).last).to have_attributes(state: "done", done: 77, total: 77, findings_count: 34)
+    sweep = Sweep.order(:id).last
+    expect(sweep).to have_attributes(state: "done", done: sweep.total)
+    # How slow a page is depends on what else this machine does.
+    expect(sweep.findings.where.not(code: "trail/slow").count).to eq(69)
+    open_screen("sweeps")
+    expect(page).to have_css("section", text: "1 gone, 0 changed").and have_css("td", text: "As the visitor “phone”: Hop 1").and have_text("Every link leads where it led before.")
   end
 
   it "take a file back that was imported by mistake" do
@@ -77,10 +83,10 @@ RSpec.describe "The screens", :screens, :swept do
     path = File.join(SPEC_VAR, "mistake.csv")
     File.write(path, "address\nhttp://www.skerryline.example/mistake\n")
     attach_file(path) { click_button("Choose a file") }
-    click_button("Keep 1 new link")
-    expect(page).to have_button("Sweep 62 links")
+    click_button("Keep 1 new sighting")
+    expect(stop("Links")).to have_text("of 99 wrong")
     find("tr", text: "mistake.csv").click_button("Take back")
-    expect(page).to have_button("Sweep 61 links").and have_no_css("tr", text: "mistake.csv")
+    expect(stop("Links")).to have_text("of 98 wrong").and have_no_css("tr", text: "mistake.csv")
   end
 
   it "show a page's tags, heard and missing" do
@@ -115,7 +121,47 @@ RSpec.describe "The screens", :screens, :swept do
     evidence.click_link("as a list of links")
     expect(page).to have_text("2 links")
     click_button("Of one fix only ×")
-    expect(page).to have_text("61 links")
+    expect(page).to have_text("98 links")
+  end
+
+  it "read an export of ads by matched columns, and show what a click opens by level" do
+    open_screen("links/import?from=ads")
+    path = File.join(SPEC_VAR, "export.csv")
+    File.write(path, "Titel,Ziel,Anhang\nFilm,http://www.skerryline.example/quay,c=[*click*]&s=[*site*]\n")
+    fill_in("Network", with: "Brightbuoy")
+    attach_file(path) { click_button("Choose a file") }
+    expect(page).to have_text("1 new sighting").and have_text("2 columns are not used: Titel, Anhang")
+    {"tail" => "Anhang", "ad" => "Titel"}.each do |field, column|
+      find("input", class: "mantine-Select-input", id: find("label", text: field, exact_text: true)["for"]).click
+      find("[role=option]", text: column).click
+      expect(page).to have_field(field, with: column)
+    end
+    expect(page).to have_css("[data-level=network][data-token=click]", text: "bb-7741").and have_css("[data-empty]", text: "site = nothing to fill it")
+    click_button("Keep 1 new sighting")
+    click_link("Show them")
+    fill_in("Search addresses and places", with: "c=bb-7741")
+    choose_row("/quay")
+    expect(evidence).to have_text("Brightbuoy · Film").and have_css("[data-level=ad]", text: "http://www.skerryline.example/quay?c=")
+  end
+
+  it "set apart what is no link in a message, and say where its parts differ" do
+    open_screen("links/import?from=messages")
+    attach_file(File.join(CoreValues::DEMO, "messages/harbour-letter.eml")) { click_button("Choose a file") }
+    expect(page).to have_text("3 addresses set apart").and have_css("td", text: "unsubscribe").and have_text("where the HTML part links to")
+  end
+
+  it "label, leave out and undo, from the evidence and for all that the filters leave" do
+    open_screen("links?q=winter-lights")
+    expect(page).to have_text(/\d+ links/)
+    rows.first.click
+    evidence.find_field("Add a label").send_keys("to check", :enter)
+    expect(page).to have_text("1 link labelled.")
+    expect(evidence).to have_button("to check ×")
+    click_button("Act on all")
+    click_button(text: /Leave \d+ links out of sweeps/)
+    expect(page).to have_text("No link fits these filters.").and have_text("left out of sweeps.")
+    find(".mantine-Notification-root", text: "left out").click_button("Undo")
+    expect(page).to have_css("[role=row][aria-selected]")
   end
 
   it "answer an unknown workspace and an unknown link in words" do
@@ -130,7 +176,7 @@ RSpec.describe "The screens", :screens, :swept do
   it "answer a file that is no table in words, and take the next one" do
     open_screen("links/import")
     {"empty.csv" => ["", "The file is empty."], "picture.csv" => ["\x89PNG\x00\x01", "binary file"],
-     "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new link"]}.each do |name, (bytes, text)|
+     "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new sighting"]}.each do |name, (bytes, text)|
       File.binwrite(File.join(SPEC_VAR, name), bytes)
       attach_file(File.join(SPEC_VAR, name)) { find("button", text: /Choose/).click }
       expect(page).to have_text(text)
@@ -185,7 +231,7 @@ RSpec.describe "Before anything is there", :empty, :screens do
           document: JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))))
       open_screen(stop)
       expect(page).to have_css("h2", text: words)
-      expect(page).to have_css("button:disabled", text: "Sweep 0 links")
+      expect(page).to have_css("button:disabled", text: "Sweep …")
     end
   end
 end

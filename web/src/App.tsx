@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Navigate, Route, Routes } from 'react-router';
 import { queries } from './api/queries';
-import { ImportView } from './collect/ImportView';
+import { ClickView } from './collect/ClickView';
+import { CollectView } from './collect/CollectView';
+import { TrafficImportView } from './collect/TrafficImportView';
 import { ConventionView } from './convention/ConventionView';
 import { FixesView } from './fixes/FixesView';
 import { LinksView } from './links/LinksView';
@@ -9,6 +11,7 @@ import { EmptyState } from './parts/EmptyState';
 import { Failure } from './parts/Failure';
 import { RehearsalsView } from './rehearsals/RehearsalsView';
 import { Workbench } from './shell/Workbench';
+import { SweepsView } from './sweeps/SweepsView';
 import { TagsView } from './tags/TagsView';
 import { TrafficView } from './traffic/TrafficView';
 
@@ -21,12 +24,14 @@ export function App() {
         <Route index element={<Navigate to="links" replace />} />
         <Route path="convention" element={<ConventionView />} />
         <Route path="links" element={<LinksView />} />
-        <Route path="links/import" element={<ImportView kind="links" />} />
+        <Route path="links/import" element={<CollectView />} />
+        <Route path="links/click-address" element={<ClickView />} />
         <Route path="tags" element={<TagsView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
         <Route path="traffic" element={<TrafficView />} />
-        <Route path="traffic/import" element={<ImportView kind="traffic" />} />
+        <Route path="traffic/import" element={<TrafficImportView />} />
         <Route path="fixes" element={<FixesView />} />
+        <Route path="sweeps" element={<SweepsView />} />
       </Route>
       <Route
         path="*"

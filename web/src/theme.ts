@@ -1,4 +1,17 @@
-import { Button, createTheme, type MantineColorsTuple, Modal, Select, TextInput } from '@mantine/core';
+import {
+  Autocomplete,
+  Button,
+  Checkbox,
+  createTheme,
+  type MantineColorsTuple,
+  Modal,
+  NumberInput,
+  Popover,
+  SegmentedControl,
+  Select,
+  Textarea,
+  TextInput,
+} from '@mantine/core';
 
 const sea: MantineColorsTuple = [
   '#eaf4f2',
@@ -55,6 +68,12 @@ export const theme = createTheme({
   components: {
     Button: Button.extend({ defaultProps: { size: 'xs', variant: 'default' } }),
     TextInput: TextInput.extend({ defaultProps: { size: 'xs' } }),
+    Textarea: Textarea.extend({ defaultProps: { size: 'xs' } }),
+    NumberInput: NumberInput.extend({ defaultProps: { size: 'xs' } }),
+    Checkbox: Checkbox.extend({ defaultProps: { size: 'xs' } }),
+    SegmentedControl: SegmentedControl.extend({ defaultProps: { size: 'xs' } }),
+    Popover: Popover.extend({ defaultProps: { shadow: 'none' } }),
+    Autocomplete: Autocomplete.extend({ defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } }),
     Select: Select.extend({
       defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' }, checkIconPosition: 'right' },
     }),

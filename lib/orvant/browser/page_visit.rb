@@ -5,8 +5,10 @@ module Orvant
     # What was seen on one page in the sealed browser.
     #
     # address: as opened · page: host and path · final_address · title · reason: a sentence where it could not be opened ·
-    # signals: Array<Signal> · tags: tags found in the markup · refused: requests that were not made · watched: milliseconds.
-    PageVisit = Struct.new(:address, :page, :final_address, :title, :reason, :signals, :tags, :refused, :watched,
+    # signals: Array<Signal> · tags: tags found in the markup · refused: requests that were not made · watched: milliseconds ·
+    # facts: what the page says of itself: canonical, noindex, referrer_policy, forms (action, fields, hidden), language, and links that
+    # hide the referrer (`unreferred`: absolute addresses).
+    PageVisit = Struct.new(:address, :page, :final_address, :title, :reason, :signals, :tags, :refused, :watched, :facts,
       keyword_init: true) do
       # @return [Hash{String => Object}] for JSON
       def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h))
@@ -29,21 +31,40 @@ module Orvant
         private
 
         def seen(visit, address, signatures)
+          headers = {}
+          frame = visit.frame
+          visit.hear("Network.responseReceived") { |event| headers.replace(event["response"]["headers"]) if event["type"] == "Document" && event["frameId"] == frame }
           visit.open(address)
           watched = visit.settle
           new(**blank(address), final_address: visit.current_address, watched: watched, signals: visit.signals.dup,
-            refused: visit.refused.first(50), **markup(visit, signatures))
+            refused: visit.refused.first(50), **markup(visit, signatures, headers.transform_keys(&:downcase)))
         end
 
-        def markup(visit, signatures)
-          markup = Page::Markup.new(visit.body)
+        def markup(visit, signatures, headers)
+          body = visit.body
+          markup = Page::Markup.new(body)
           base = Address.new(visit.current_address)
-          {title: markup.title, tags: signatures.select { |one| one.in_markup?(markup.script_sources, base) }.map(&:tag)}
+          {title: markup.title, tags: signatures.select { |one| one.in_markup?(markup.script_sources, base) }.map(&:tag), facts: facts(markup, base, headers, body)}
+        end
+
+        def facts(markup, base, headers, body)
+          trail = Trail.new(final_address: base.raw, headers: headers, body: body)
+          Trail::Landing.facts(trail, markup).except("title").merge("language" => markup.language, "unreferred" => unreferred(markup, base),
+            "forms" => markup.forms.first(20).map { |form| {"action" => form.action[0, 500], "fields" => form.fields.first(100), "hidden" => form.hidden.first(50).to_h} })
+        end
+
+        # Links that ask the browser to send no referrer.
+        def unreferred(markup, base)
+          markup.anchors.select { |anchor| anchor.rel.include?("noreferrer") || anchor.referrerpolicy == "no-referrer" }.first(200).filter_map do |anchor|
+            Address::Reference.resolve(anchor.href, base).raw
+          rescue Error::UnusableAddress
+            nil
+          end
         end
 
         def blank(address)
           {address: address, page: Address.new(address).page, final_address: address, signals: [], tags: [],
-           refused: [], watched: 0, title: ""}
+           refused: [], watched: 0, title: "", facts: {}}
         end
       end
     end

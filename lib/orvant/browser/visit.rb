@@ -16,20 +16,46 @@ module Orvant
       # @param guard [Net::Guard]
       # @param signatures [Array<Signal::Signature>]
       # @param agent [String] the User-Agent, which names Orvant
-      def initialize(page, guard:, signatures:, agent:)
+      # @param visitor [Net::Visitor]
+      # @param quiet [Float] seconds without a request after which a page has been watched
+      # @param confined [Boolean] whether everything but the page's own documents must stay on the page's host
+      def initialize(page, guard:, signatures:, agent:, visitor: Net::Visitor::DESKTOP, quiet: QUIET, confined: false)
         @page = page
         @guard = guard
         @signatures = signatures
+        @quiet = quiet
+        @confined = confined
         @signals = []
         @refused = []
         @began = @stirred = now
         @step = 1
-        seal(agent)
+        seal(agent, visitor)
       end
+
+      # Hears what the browser says about this page.
+      #
+      # @param event [String] of the DevTools protocol
+      # @yieldparam facts [Hash]
+      def hear(event)
+        @page.on(event) do |facts|
+          @stirred = now
+          yield facts
+        rescue => error # What fails here would end the thread that hands on all events of the browser.
+          @refused << {"address" => event, "reason" => error.message[0, 200], "outcome" => "unreachable"}
+        end
+      end
+
+      # @return [String] the id of the page's own frame
+      def frame = @page.main_frame.id
 
       # @param address [String]
       # @raise [Error::Unreachable] where the page cannot be opened
       def open(address) = navigating(address) { @page.go_to(address) }
+
+      # Sets out for an address without waiting for anything.
+      #
+      # @param address [String]
+      def set_out(address) = stirring { @page.command("Page.navigate", url: address) }
 
       # Loads the page again.
       def reload = navigating(current_address) { @page.refresh }
@@ -59,11 +85,11 @@ module Orvant
       # @param selector [String] CSS of what must appear
       def wait_for(selector) = element(selector)
 
-      # Waits until the page has been quiet, or for the most.
+      # Waits until the page has been quiet, or for the most, or until the block says that it is enough.
       # @return [Integer] milliseconds waited
-      def settle(quiet: QUIET, most: MOST)
+      def settle(quiet: @quiet, most: MOST)
         from = now
-        sleep(0.05) until now - @stirred >= quiet || now - from >= most
+        sleep(0.05) until now - @stirred >= quiet || now - from >= most || (block_given? && yield)
         ((now - from) * 1000).round
       end
 
@@ -83,8 +109,9 @@ module Orvant
 
       def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
-      def seal(agent)
-        @page.command("Network.setUserAgentOverride", userAgent: agent)
+      def seal(agent, visitor)
+        @page.command("Network.setUserAgentOverride", userAgent: agent, acceptLanguage: visitor.language)
+        @page.command("Emulation.setDeviceMetricsOverride", width: 390, height: 844, deviceScaleFactor: 2, mobile: true) if visitor.phone
         @page.network.intercept
         # Asking the page for its address here would wait for a page that is just leaving.
         @page.on("Page.frameNavigated") { |event| @shown = event.dig("frame", "url") unless event.dig("frame", "parentId") }
@@ -96,10 +123,19 @@ module Orvant
         return request.continue unless request.url.match?(%r{\Ahttps?:}i)
 
         address = Address.new(request.url)
+        return request.abort if @confined && leaves?(request, address)
+
         signature = @signatures.find { |one| one.on_wire?(address) }
         signature ? answer(request, signature, address) : pass(request, address)
       rescue Ferrum::Error
         nil # The page is gone; so is its request.
+      end
+
+      # A page's own documents may lead anywhere; what they load may not.
+      def leaves?(request, address)
+        return false if request.resource_type == "Document" && request.frame_id == frame
+
+        address.host != Address.new(@shown.to_s).host
       end
 
       def answer(request, signature, address)
@@ -118,7 +154,7 @@ module Orvant
         @guard.permit(address)
         request.continue
       rescue Error => error
-        @refused << {"address" => address.raw[0, 500], "reason" => error.message}
+        @refused << {"address" => address.raw[0, 2_000], "reason" => error.message, "outcome" => error.is_a?(Error::Refused) ? "refused" : "unreachable"}
         request.abort
       end
 

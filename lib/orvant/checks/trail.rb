@@ -8,17 +8,18 @@ module Orvant
         # @param trail [Orvant::Trail]
         # @param convention [Convention]
         # @param follow [#call, nil] address text => Orvant::Trail; without it no corrected address is offered, since none can be proven
+        # @param sightings [Array<Inventory::Sighting>] where the link was found: some rules depend on what they say
         # @return [Array<Finding>]
-        def judge(trail, convention, follow: nil)
-          subject = TrailSubject.new(trail, convention)
+        def judge(trail, convention, sightings: [], follow: nil)
+          subject = TrailSubject.new(trail, convention, sightings: sightings)
           found = Check.family("trail").flat_map { |check| check.new(subject).findings }
           found.each { |finding| prove(finding, convention, follow) if finding.corrected_address }
         end
 
-        # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…, "404"]`
+        # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…, "404"]`; see Sample
         # @return [Array<Finding>]
         def sample(example)
-          judge(Sample.trail(example), Param::Sample.convention)
+          judge(Sample.trail(example), Param::Sample.convention, sightings: Sample.sightings(example))
         end
 
         private

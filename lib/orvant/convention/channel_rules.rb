@@ -5,6 +5,8 @@ module Orvant
     # Ordered rules that give a visit its channel. The first rule whose every condition holds wins; letter case counts, as it does
     # in most reports.
     class ChannelRules
+      # Visits whose answers are kept: reports repeat the same few, and a sweep of many links must not hold them all.
+      REMEMBERED = 2_000
       UNASSIGNED = "Unassigned"
       DIRECT = "Direct"
 
@@ -27,7 +29,7 @@ module Orvant
       # @param visit [Hash{String => String}] source, medium, campaign, content, term, referrer (a host), landing; absent is empty
       # @return [Answer]
       def classify(visit)
-        @answers.clear if @answers.size > 20_000
+        @answers.clear if @answers.size >= REMEMBERED
         @answers[visit] ||= answer(visit)
       end
 

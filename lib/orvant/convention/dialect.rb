@@ -2,13 +2,22 @@
 
 module Orvant
   class Convention
-    # The tokens of one network, as data: their delimiters, names and samples.
+    # The tokens of one network, as data (docs/schemas/dialect.schema.json): their delimiters, names, meaning and samples; how a pattern
+    # writes the landing address; and the text that stands in it only under a condition.
     class Dialect
       # Anything wrapped in mirrored signs is a token of some network, whether its dialect is known or not.
       MIRROR = {"{" => "}", "[" => "]", "<" => ">", "(" => ")"}.freeze
       UNKNOWN = /([{\[<(%$\#*|~^_]{1,3})([A-Za-z][\w .:-]{0,60}?)([}\])>%$\#*|~^_]{1,3})/
 
-      attr_reader :network, :tokens
+      # One token. landing: `plain` or `encoded` where it stands for the landing address · condition: whether it shows or hides text.
+      Token = Struct.new(:name, :meaning, :sample, :landing, :condition, keyword_init: true)
+
+      attr_reader :network, :open, :close, :own, :tokens
+
+      # @param source [String, Hash] the document
+      # @return [Dialect]
+      # @raise [Error::UnusableDocument]
+      def self.read(source) = new(Document.read(source, schema: :dialect))
 
       # @param text [String] a decoded value
       # @return [String, nil] the first stretch that looks like a token of no known dialect
@@ -26,16 +35,40 @@ module Orvant
       end
       private_class_method :mirrored?
 
-      # @param document [Hash] one entry of the convention's dialects
+      # @param document [Hash] valid by the schema
       def initialize(document)
         @network = document["network"]
-        @tokens = document.fetch("tokens", [])
-        @pattern = /#{Regexp.escape(document["open"])}[^\s&=]{1,100}?#{Regexp.escape(document["close"])}/
+        @open = document["open"]
+        @close = document["close"]
+        @then = document["then"]
+        @own = document["own"]
+        @exact = document.fetch("exact_names", true)
+        @tokens = document.fetch("tokens", []).map { |token| Token.new(name: token["token"], **token.except("token").transform_keys(&:to_sym)) }
+        @pattern = /#{Regexp.escape(@open)}[^\s&=]{1,100}?#{Regexp.escape(@close)}/
       end
 
       # @param text [String] a decoded value
       # @return [String, nil] the first token of this network in it
       def token_in(text) = text[@pattern]
+
+      # @return [Regexp] any token in running text
+      def anywhere = @pattern
+
+      # @param name [String] as it stands between the delimiters
+      # @return [Token, nil] nil where the network does not offer it
+      def token(name)
+        tokens.find { |token| @exact ? token.name == name : token.name.casecmp?(name) }
+      end
+
+      # @param inner [String] what stands between the delimiters
+      # @return [Array(Token, String), nil] the condition and the text that it shows
+      def condition(inner)
+        return unless @then && inner.include?(@then)
+
+        name, text = inner.split(@then, 2)
+        token = token(name)
+        [token, text] if token&.condition
+      end
     end
   end
 end

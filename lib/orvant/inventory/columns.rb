@@ -2,18 +2,25 @@
 
 module Orvant
   module Inventory
-    # Finds out which column holds which field, by the header's names; where there is no header, by what the cells look like.
+    # Finds out which column holds which field: as a person has matched them, else by the header's names; where these tell nothing, by
+    # what the cells look like.
     class Columns
+      # Rows whose cells are looked at.
+      SAMPLE = 20
+
       attr_reader :notes
 
       # @param fields [Hash{Symbol => Array<String>}] the names under which each field is known, in lower case
       # @param telling [Symbol] the field without which nothing can be read
       # @param recognise [Proc] answers whether a cell holds the telling field
-      def initialize(table, fields:, telling:, recognise:)
+      # @param matching [Hash{String => String}, #call] field => name of its column, or what gives it for a header; an empty name leaves
+      #   the field out
+      def initialize(table, fields:, telling:, recognise:, matching: {})
         @table = table
         @fields = fields
         @telling = telling
         @recognise = recognise
+        @matching = matching
         @notes = []
         @columns = find
       end
@@ -31,9 +38,16 @@ module Orvant
         index ? row.cells[index].to_s.strip : ""
       end
 
+      # @param field [Symbol]
+      # @return [Boolean] whether any column holds it
+      def field?(field) = @columns.key?(field)
+
       # @return [Hash{String => String}] field => name of the column it was read from
-      def names
-        @columns.to_h { |field, index| [field.to_s, header ? header.cells[index] : "column #{index + 1}"] }
+      def names = @columns.to_h { |field, index| [field.to_s, header_names[index]] }
+
+      # @return [Array<String>] the names of all columns; their numbers where there is no header
+      def header_names
+        @header_names ||= header ? header.cells.map(&:strip) : Array.new(@table.rows.first.cells.size) { |index| "column #{index + 1}" }
       end
 
       private
@@ -42,36 +56,51 @@ module Orvant
 
       def find
         first = @table.rows.first or raise(Error::UnusableTable, "No row of the file can be read; see the rejected rows.")
-        columns = by_name(first)
-        return (@header = first) && columns if columns.key?(@telling)
+        @header = first unless first.cells.any? { |cell| @recognise.call(cell.strip) }
+        @matching = @matching.call(header_names) if @matching.respond_to?(:call)
+        columns = by_name.merge(by_person)
+        columns[@telling] ||= by_content unless @matching.key?(@telling.to_s)
+        columns.compact!
+        raise Error::UnusableTable, nothing_tells(first) unless columns.key?(@telling)
 
-        by_content(first)
-      end
-
-      def by_name(row)
-        names = row.cells.map { |cell| cell.strip.downcase.tr("_-", "  ").squeeze(" ") }
-        columns = @fields.transform_values { |known| names.index { |name| known.include?(name) } }.compact
-        if columns.key?(@telling)
-          note_unused(row, columns)
-          names.tally.each { |name, count| @notes << "The column “#{name}” stands #{count} times; the first is read." if count > 1 && @fields.values.flatten.include?(name) }
-        end
+        note(columns)
         columns
       end
 
-      def by_content(row)
-        index = row.cells.index { |cell| @recognise.call(cell.strip) }
-        unless index
-          raise Error::UnusableTable,
-            "No column can be read as “#{@fields[@telling].first}”. Name one so in the first row, which now reads: #{row.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"
+      def by_person
+        @matching.each_with_object({}) do |(field, name), columns|
+          index = header_names.index(name.to_s.strip)
+          columns[field.to_sym] = index if @fields.key?(field.to_sym) && (index || name.to_s.empty?)
         end
-
-        @notes << "The file has no header row: column #{index + 1} is read as #{@telling.to_s.tr("_", " ")}, the others are not used."
-        {@telling => index}
       end
 
-      def note_unused(row, columns)
-        used = columns.values.map { |index| row.cells[index] }
-        unused = (row.cells - used).map { |cell| cell.strip[0, 40] }.reject(&:empty?)
+      def by_name
+        return {} unless header
+
+        names = header.cells.map { |cell| cell.strip.downcase.tr("_-", "  ").squeeze(" ") }
+        names.tally.each { |name, count| @notes << "The column “#{name}” stands #{count} times; the first is read." if count > 1 && @fields.values.flatten.include?(name) }
+        @fields.transform_values { |known| known.filter_map { |name| names.index(name) }.first }.compact
+      end
+
+      def by_content
+        width = @table.rows.first(SAMPLE).map { |row| row.cells.size }.max
+        index = (0...width).max_by { |column| telling_cells(column) }
+        index if telling_cells(index).positive?
+      end
+
+      def telling_cells(column) = body.first(SAMPLE).count { |row| @recognise.call(row.cells[column].to_s.strip) }
+
+      def nothing_tells(first)
+        "No column can be read as “#{@fields[@telling].first}”. Name one so in the first row, which now reads: #{first.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"
+      end
+
+      def note(columns)
+        unless header
+          @notes << "The file has no header row: column #{columns[@telling] + 1} is read as #{@telling.to_s.tr("_", " ")}, the others are not used."
+          return
+        end
+
+        unused = (header_names - columns.values.map { |index| header_names[index] }).map { |name| name[0, 40] }.reject(&:empty?)
         return if unused.empty?
 
         @notes << "#{unused.size} #{(unused.size == 1) ? "column is" : "columns are"} not used: #{unused.first(8).join(", ")}#{" …" if unused.size > 8}"

@@ -4,8 +4,8 @@ require "csv"
 
 module Orvant
   module Inventory
-    # Reads the bytes of a CSV, TSV or semicolon-separated file, whatever its encoding, into rows of named cells. Bad rows are set
-    # apart with their reason and never stop the rest.
+    # Reads the bytes of a CSV, TSV or semicolon-separated file, whatever its encoding, of a spreadsheet (XLSX, ODS) or of a JSON list
+    # into rows of cells. Bad rows are set apart with their reason and never stop the rest.
     class Table
       MAX_BYTES = 100 * 1024 * 1024
       MAX_CELL = 65_536
@@ -17,7 +17,7 @@ module Orvant
       # A row that could not be used, and why.
       Rejected = Struct.new(:line, :reason, :cells, keyword_init: true)
 
-      attr_reader :rows, :rejected, :encoding
+      attr_reader :rows, :rejected, :encoding, :notes
 
       # @param bytes [String] a whole file
       # @return [Table]
@@ -29,12 +29,24 @@ module Orvant
       def initialize(bytes)
         @rows = []
         @rejected = []
-        text, @encoding = TextBytes.decode(bytes)
-        parse(text)
+        @notes = []
+        fill(bytes)
         raise Error::UnusableTable, "The file holds no rows." if rows.empty? && rejected.empty?
       end
 
       private
+
+      def fill(bytes)
+        return fill_from(Spreadsheet.read(bytes)) if bytes.start_with?(Spreadsheet::SIGN)
+
+        text, @encoding = TextBytes.decode(bytes)
+        JsonRows.like?(text) ? fill_from(JsonRows.read(text)) : parse(text)
+      end
+
+      def fill_from(source)
+        @notes.concat(source.notes)
+        source.rows.each { |line, cells| take(line, cells) }
+      end
 
       def parse(text)
         separator = separator_of(text)

@@ -10,8 +10,10 @@ module Orvant
       MOST = 512
 
       # @param limits [Limits]
-      def initialize(limits)
+      # @param trusted [String, nil] path of a PEM file with further certificates to trust
+      def initialize(limits, trusted: nil)
         @limits = limits
+        @trusted = trusted
         @clients = {}
         @users = Hash.new(0)
       end
@@ -40,13 +42,32 @@ module Orvant
 
       def close_idle
         idle = @clients.keys.select { |key| @users[key].zero? }
-        idle.each { |key| @clients.delete(key).close && @users.delete(key) }
+        # Closing lets other fibers run, which may look for idle ones too: all are taken out before the first is closed.
+        taken = idle.filter_map { |key| @users.delete(key) && @clients.delete(key) }
+        taken.each(&:close)
       end
 
       def endpoint(address, destination)
-        kind = (address.scheme.downcase == "https") ? URI::HTTPS : URI::HTTP
+        secure = address.scheme.downcase == "https"
+        kind = secure ? URI::HTTPS : URI::HTTP
         uri = kind.new(address.scheme.downcase, nil, address.host, address.port, nil, "/", nil, nil, nil)
-        Async::HTTP::Endpoint.new(uri, IO::Endpoint.tcp(destination.ip, destination.port), timeout: @limits.seconds)
+        options = {timeout: @limits.seconds, protocol: BoundedHttp1}
+        options[:ssl_context] = tls if secure
+        Async::HTTP::Endpoint.new(uri, IO::Endpoint.tcp(destination.ip, destination.port), **options)
+      end
+
+      def tls
+        @tls ||= OpenSSL::SSL::SSLContext.new.tap do |context|
+          context.set_params(verify_mode: OpenSSL::SSL::VERIFY_PEER, cert_store: certificates)
+          context.alpn_protocols = BoundedHttp1.names
+        end
+      end
+
+      def certificates
+        OpenSSL::X509::Store.new.tap do |store|
+          store.set_default_paths
+          store.add_file(@trusted) if @trusted
+        end
       end
     end
   end

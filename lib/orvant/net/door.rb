@@ -3,47 +3,79 @@
 require "async"
 require "async/http"
 require "async/semaphore"
-require "openssl"
+require "time"
 
 module Orvant
   module Net
     # The one door through which the engine requests anything. It asks the guard, connects to the address that was checked, keeps a
-    # number of connections and a pause per host, and bounds time and body. Runs inside an Async reactor.
+    # number of connections and a pause per host, waits where a host asks for patience, and bounds time, headers and body. Runs inside
+    # an Async reactor.
     class Door
-      USER_AGENT = "Orvant/#{VERSION} (audit of marketing links)"
       ACCEPT = "text/html,application/xhtml+xml;q=0.9,*/*;q=0.5"
+      BUSY = [429, 503].freeze
 
       # An answer. headers: Hash of lower case names to first values · body: bytes, cut at the limit · ms: milliseconds.
       Response = Struct.new(:status, :headers, :cookies, :body, :ms, keyword_init: true)
 
       # @param guard [Guard]
       # @param limits [Limits]
+      # @param trusted [String, nil] path of a PEM file with further certificates to trust
       # @param clock [#call] seconds, monotonic
-      def initialize(guard:, limits: Limits.usual, clock: -> { Process.clock_gettime(Process::CLOCK_MONOTONIC) })
+      def initialize(guard:, limits: Limits.usual, trusted: nil, clock: -> { Process.clock_gettime(Process::CLOCK_MONOTONIC) })
         @guard = guard
         @limits = limits
         @clock = clock
-        @clients = Clients.new(limits)
+        @clients = Clients.new(limits, trusted: trusted)
         @turns = Hash.new { |turns, host| turns[host] = Turn.new(limits, clock) }
       end
 
-      attr_reader :limits
+      attr_reader :limits, :clock
 
       # @param address [Address]
       # @param headers [Hash{String => String}] further request headers
-      # @return [Response]
+      # @return [Response] the last one, where the host was asked again after it had asked for patience (RFC 6585, 4; RFC 9110, 15.6.4)
       # @raise [Error::Refused] nothing was sent
       # @raise [Error::Unreachable] no proper answer came; Interrupted where another try may bring one
       def get(address, headers = {})
-        destination = in_time(address) { @guard.permit(address) }
-        # Waiting for a turn is no fault of the server's, so it is not counted against it.
-        @turns[address.host].take { in_time(address) { request(address, destination, headers) } }
+        tries = 0
+        loop do
+          response = once(address, headers)
+          wait = patience(response, tries += 1)
+          return response unless wait
+
+          @turns[address.host].hold(wait)
+        end
       end
 
       # Closes every connection.
       def close = @clients.close
 
       private
+
+      # Waiting for a turn is no fault of the server's, so it is not counted against it.
+      def once(address, headers)
+        destination = in_time(address) { @guard.permit(address) }
+        @turns[address.host].take { in_time(address) { request(address, destination, headers) } }
+      end
+
+      # @return [Numeric, nil] seconds to wait before the host is asked again; nil where its answer stands
+      def patience(response, tries)
+        return unless BUSY.include?(response.status) && tries < @limits.tries
+
+        asked = retry_after(response.headers["retry-after"])
+        return @limits.backoff * 2**(tries - 1) unless asked
+
+        asked if asked <= @limits.patience
+      end
+
+      def retry_after(text)
+        return if text.to_s.strip.empty?
+        return text.to_i if text.match?(/\A\s*\d{1,9}\s*\z/)
+
+        [Time.httpdate(text) - Time.now, 0].max
+      rescue ArgumentError
+        nil
+      end
 
       def in_time(address, &work)
         Async::Task.current.with_timeout(@limits.seconds, &work)
@@ -58,29 +90,18 @@ module Orvant
       def answer(client, address, headers)
         started = @clock.call
         response = client.get(target(address), request_headers(headers))
-        body = read_bounded(response)
-        Response.new(status: response.status, headers: first_values(response.headers),
-          cookies: response.headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last),
-          body: body, ms: ((@clock.call - started) * 1000).round(1))
+        first = first_values(response.headers)
+        body = Body.read(response.body, coding: first["content-encoding"].to_s, limit: @limits.body)
+        Response.new(status: response.status, headers: first, cookies: cookies(response.headers), body: body,
+          ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
-        raise Error::Unreachable,
-          "#{address.host} offers no valid certificate: #{error.message[/certificate verify failed \(([^)]+)\)/, 1] || error.message[0, 120]}."
+        raise Error::Unreachable, "#{address.host} offers no secure connection: #{Fault.certificate(error)}."
       rescue Async::TimeoutError
         raise
       rescue => error # A hostile answer can trip the protocol's parser anywhere; all of it means the same to the person.
-        raise Error::Interrupted, "#{address.host} gave no proper answer: #{plain(error)}."
+        raise Error::Interrupted, "#{address.host} gave no proper answer: #{Fault.connection(error)}."
       ensure
         response&.close
-      end
-
-      def plain(error)
-        case error
-        when Errno::ECONNREFUSED then "it refused the connection"
-        when Errno::ECONNRESET, EOFError, Errno::EPIPE then "it closed the connection"
-        when Errno::EHOSTUNREACH, Errno::ENETUNREACH then "it cannot be reached"
-        when Errno::ETIMEDOUT then "the connection timed out"
-        else error.message.scrub[0, 120].then { |text| text.empty? ? error.class.name : text }
-        end
       end
 
       def target(address)
@@ -89,17 +110,10 @@ module Orvant
       end
 
       def request_headers(headers)
-        {"user-agent" => USER_AGENT, "accept" => ACCEPT, "accept-encoding" => "identity",
-         "accept-language" => "en"}.merge(headers).to_a
+        {"accept" => ACCEPT, "accept-encoding" => "identity"}.merge(Visitor::DESKTOP.headers, headers).to_a
       end
 
-      def read_bounded(response)
-        bytes = +"".b
-        while bytes.bytesize < @limits.body && (chunk = response.body&.read)
-          bytes << chunk
-        end
-        bytes.byteslice(0, @limits.body)
-      end
+      def cookies(headers) = headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last)
 
       def first_values(headers)
         headers.each.each_with_object({}) { |(name, value), first| first[name.downcase] ||= value.to_s }

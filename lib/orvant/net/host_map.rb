@@ -31,13 +31,6 @@ module Orvant
         ip, _, port = target.rpartition(":")
         Destination.new(ip: ip.delete("[]"), port: port.to_i)
       end
-
-      # @return [Array<String>] rules for Chromium's `--host-resolver-rules`, which takes the first that matches: specific names first
-      def resolver_rules
-        @targets.sort_by { |name, _| [name.start_with?("*") ? 1 : 0, -name.length] }.map do |name, target|
-          "MAP #{name} #{target || "~NOTFOUND"}"
-        end
-      end
     end
   end
 end

@@ -4,8 +4,34 @@ require "nokogiri"
 
 module Orvant
   module Page
-    # What a page's markup says, read without running it.
+    # What a page's markup says, read without running it. Comments and templates do not count, nor does what stands in `noscript`,
+    # which a browser that runs scripts does not show.
     class Markup
+      LIVE = "[not(ancestor::template or ancestor::noscript)]"
+      # Scripts that send the visitor elsewhere or rewrite the address, as far as text can tell.
+      MOVES = /\blocation(?:\.href)?\s*=(?!=)|\blocation\.(?:replace|assign)\s*\(|\bhistory\.(?:replace|push)State\s*\(|\.submit\s*\(\)/
+      DELAYS = /\bset(?:Timeout|Interval)\s*\(/
+
+      # A link on a page. href: as written · text · rel: its words · referrerpolicy · image: whether it holds nothing but a picture.
+      Anchor = Struct.new(:href, :text, :rel, :referrerpolicy, :image, :position, keyword_init: true)
+      # A form. action: as written · fields: names of its fields · hidden: Hash of hidden names to values.
+      Form = Struct.new(:action, :fields, :hidden, keyword_init: true)
+
+      # Many links land on one page: its markup is read once while it is the same to the byte.
+      KEPT = 64
+
+      class << self
+        # @param body [String, nil]
+        # @return [Markup] the one that was made of the same bytes lately, or a new one
+        def of(body)
+          @kept ||= {}
+          key = body.to_s.hash
+          known = @kept.delete(key) || new(body)
+          @kept.shift if @kept.size >= KEPT
+          @kept[key] = known
+        end
+      end
+
       # @param body [String, nil] bytes or text of an HTML document
       def initialize(body)
         @document = Nokogiri::HTML5(body.to_s, max_tree_depth: 400, max_attributes: 400)
@@ -14,15 +40,94 @@ module Orvant
       end
 
       # @return [String] the title, white space folded
-      def title = text_of("title")
+      def title = @title ||= text_of("title")
 
       # @return [String] the first main heading
-      def heading = text_of("h1")
+      def heading = @heading ||= text_of("h1")
 
-      # @return [Array<String>] `src` of each script, as written; comments and templates do not count
-      def script_sources = @document.xpath("//script[@src][not(ancestor::template)]").map { |script| script["src"].strip }
+      # @return [String] what a person reads, white space folded
+      def text
+        @text ||= @document.xpath("//body//text()[not(ancestor::script or ancestor::style or ancestor::template or ancestor::noscript)]")
+          .map(&:text).join(" ").gsub(/[[:space:]]+/, " ").strip
+      end
+
+      # @return [Array<String>] `src` of each script, as written
+      def script_sources = @script_sources ||= @document.xpath("//script[@src]#{LIVE}").map { |script| script["src"].strip }
+
+      # @return [Boolean] whether a script of the page may send the visitor elsewhere or rewrite the address
+      def moves_by_script?
+        return @moves_by_script if defined?(@moves_by_script)
+
+        @moves_by_script = inline_scripts.any?(MOVES) || (script_sources.any? && text.length < 40)
+      end
+
+      # @return [Boolean] whether it may do so after a while
+      def moves_later? = inline_scripts.any? { |text| text.match?(MOVES) && text.match?(DELAYS) }
+
+      # @return [Array<String>] contents of `meta http-equiv=refresh`, as written
+      def refreshes = @refreshes ||= metas("http-equiv", "refresh")
+
+      # @return [Array<Anchor>] every link in the order of the page
+      def anchors
+        @document.xpath("//a[@href]#{LIVE} | //area[@href]#{LIVE}").map.with_index(1) { |node, position| anchor(node, position) }
+      end
+
+      # @return [Array<Form>]
+      def forms
+        @document.xpath("//form#{LIVE}").map do |form|
+          inputs = form.xpath(".//input[@name] | .//select[@name] | .//textarea[@name]")
+          hidden = inputs.select { |input| input["type"].to_s.casecmp?("hidden") }
+          Form.new(action: form["action"].to_s, fields: inputs.map { |input| input["name"] }, hidden: hidden.to_h { |input| [input["name"], input["value"].to_s] })
+        end
+      end
+
+      # @return [String, nil] the canonical address as written (RFC 6596)
+      def canonical
+        return @canonical if defined?(@canonical)
+
+        @canonical = @document.xpath("//link[@rel and @href]#{LIVE}").find { |link| tokens(link["rel"]).include?("canonical") }&.[]("href")&.strip
+      end
+
+      # @return [Array<String>] directives for search engines, in lower case
+      def robots = @robots ||= metas("name", "robots").flat_map { |content| content.downcase.split(/[\s,]+/) }
+
+      # @return [String, nil] the last referrer policy that a meta names (W3C Referrer Policy, 4.2)
+      def referrer_policy
+        return @referrer_policy if defined?(@referrer_policy)
+
+        @referrer_policy = metas("name", "referrer").map { |content| content.strip.downcase }.reject(&:empty?).last
+      end
+
+      # @return [String, nil] `href` of the first base, as written
+      def base
+        return @base if defined?(@base)
+
+        @base = @document.at_xpath("//base[@href]")&.[]("href")&.strip
+      end
+
+      # @return [String] what is compared to tell whether two pages say the same: numbers may differ from one answer to the next
+      def words = @words ||= text.gsub(/\d+|orvant-\S+/, "")
+
+      # @return [String] the language the document names
+      def language = @document.root&.[]("lang").to_s.strip[0, 35]
 
       private
+
+      def anchor(node, position)
+        text = node.text.gsub(/[[:space:]]+/, " ").strip
+        picture = node.at_xpath(".//img")
+        text = picture["alt"].to_s.strip if text.empty? && picture
+        Anchor.new(href: node["href"], text: text[0, 300], rel: tokens(node["rel"]), referrerpolicy: node["referrerpolicy"].to_s.downcase,
+          image: !picture.nil? && node.text.strip.empty?, position: position)
+      end
+
+      def inline_scripts = @inline_scripts ||= @document.xpath("//script[not(@src)]#{LIVE}").map(&:text)
+
+      def metas(attribute, value)
+        @document.xpath("//meta[@content]#{LIVE}").select { |meta| meta[attribute].to_s.strip.casecmp?(value) }.map { |meta| meta["content"] }
+      end
+
+      def tokens(text) = text.to_s.downcase.split
 
       def text_of(selector) = @document.at_css(selector)&.text.to_s.gsub(/[[:space:]]+/, " ").strip[0, 300]
     end

@@ -16,7 +16,7 @@ module Orvant
         # The link's own text is judged as written, not as a browser rewrites it.
         return Address.new(trail.address.strip) if own.zero?
 
-        lost = trail.hops.first(own).flat_map(&:params).select { |fate| fate.fate == "dropped" && convention.carriers.key?(fate.name) }
+        lost = trail.hops.first(own).flat_map(&:params).select { |fate| %w[dropped moved].include?(fate.fate) && convention.carriers.key?(fate.name) }
         addresses[own].with(added: lost.reject { |fate| addresses[own].occurrences(fate.name).any? }.map { |fate| [fate.name, fate.before] })
       end
     end

@@ -10,14 +10,18 @@ module Orvant
         # @return [Array<Fate>] in the order of the first address, then what was added
         def between(before, after)
           old, new = [before, after].map { |address| address.pairs.group_by(&:name).transform_values { |pairs| pairs.map(&:value) } }
-          (old.keys | new.keys).flat_map { |name| of(name, old.fetch(name, []), new.fetch(name, [])) }
+          moved = moved_names(before, after)
+          (old.keys | new.keys).flat_map { |name| of(name, old.fetch(name, []), new.fetch(name, []), moved) }
         end
 
         private
 
-        def of(name, before, after)
+        def of(name, before, after, moved)
           (0...[before.size, after.size].max).map do |index|
-            Fate.new(name: name, before: before[index], after: after[index], fate: fate(before, after, index))
+            fate = fate(before, after, index)
+            fate = "moved" if fate == "dropped" && moved.include?(name)
+            Fate.new(name: name, before: before[index], after: after[index], fate: fate,
+              how: (how(before[index], after[index]) if fate == "altered"))
           end
         end
 
@@ -26,6 +30,27 @@ module Orvant
           return before.include?(after[index]) ? "repeated" : "added" if index >= before.size
 
           (before[index] == after[index]) ? "kept" : "altered"
+        end
+
+        # Names that stand behind the fragment's sign now and did not before.
+        def moved_names(before, after)
+          return [] if after.fragment.nil? || after.fragment == before.fragment
+
+          Address::Pair.split(after.fragment.sub(/\A[^?&=]*\?/, "")).map(&:name)
+        end
+
+        # What was done to a value: it was encoded once more or less, its letter case folded, its end cut, or it was replaced.
+        def how(before, after)
+          return "re-encoded" if recoded?(before, after) || recoded?(after, before)
+          return "folded" if before.casecmp?(after)
+          return "cut" if !after.empty? && before.length > after.length && before.start_with?(after)
+
+          "replaced"
+        end
+
+        # Decoded once more it is the other, or its letters were written in another character set, which shows as signs that cannot be read.
+        def recoded?(one, other)
+          Address::Pair.decode(one) == other || (other.include?("\uFFFD") && one.gsub(/[^\x00-\x7f]/, "") == other.delete("\uFFFD"))
         end
       end
     end

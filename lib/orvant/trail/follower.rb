@@ -2,7 +2,7 @@
 
 module Orvant
   class Trail
-    # Follows links hop by hop, as a browser would, through the guarded door.
+    # Follows links hop by hop through the guarded door, as a browser would that runs no scripts.
     class Follower
       # @param door [Net::Door]
       def initialize(door)
@@ -10,20 +10,22 @@ module Orvant
       end
 
       # @param text [String] an address as found
+      # @param visitor [Net::Visitor]
       # @return [Trail] always: what went wrong is its outcome and reason
-      def follow(text) = Walk.new(@door, text).run
+      def follow(text, visitor: Net::Visitor::DESKTOP) = Walk.new(@door, text, visitor: visitor).run
 
       # Follows many links at once, within the door's limits.
       #
       # @param source [#call] gives the next item, nil at the end; an item's `to_s` is its address
+      # @param visitors [Array<Net::Visitor>] each follows every link
       # @yieldparam item [Object]
-      # @yieldparam trail [Trail] as soon as it is finished
-      def follow_all(source)
+      # @yieldparam trails [Array<Trail>] one for each visitor, as soon as all are finished
+      def follow_all(source, visitors: [Net::Visitor::DESKTOP])
         Sync do |task|
           walkers = Array.new(@door.limits.at_once) do
             task.async do
               while (item = source.call)
-                yield item, follow(item.to_s)
+                yield item, visitors.map { |visitor| follow(item.to_s, visitor: visitor) }
               end
             end
           end

@@ -7,12 +7,15 @@ module Orvant
     # One link being followed: it keeps the hops so far, the cookies, and where it has been.
     class Walk
       REDIRECTS = [301, 302, 303, 307, 308].freeze
+      HTML = %r{\A\s*(text/html|application/xhtml\+xml)}i
 
       # @param door [Net::Door]
       # @param text [String]
-      def initialize(door, text)
+      # @param visitor [Net::Visitor]
+      def initialize(door, text, visitor: Net::Visitor::DESKTOP)
         @door = door
         @text = text.to_s
+        @visitor = visitor
         @hops = []
         @jar = HTTP::CookieJar.new
         @been = Set.new
@@ -20,6 +23,7 @@ module Orvant
 
       # @return [Trail]
       def run
+        @began = @door.clock.call
         @address = Address::Reference.resolve(@text)
         step until @ending
         @ending
@@ -30,11 +34,7 @@ module Orvant
       private
 
       def step
-        if @hops.size > @door.limits.hops
-          return finish("too_many",
-            reason: "More than #{@door.limits.hops} hops; the link was not followed further.")
-        end
-        return finish("loop", reason: "The trail comes back to #{@address} and would go round for ever.") unless @been.add?([@address.raw, cookies])
+        return if over_bounds?
 
         response = request
         remember(response)
@@ -46,9 +46,20 @@ module Orvant
         finish("unreachable", reason: error.message)
       end
 
+      def over_bounds?
+        if @hops.size > @door.limits.hops
+          finish("too_many", reason: "More than #{@door.limits.hops} hops; the link was not followed further.")
+        elsif !@been.add?([@address.without_fragment.raw, cookies])
+          finish("loop", reason: "The trail comes back to #{@address} and would go round for ever.")
+        elsif @door.clock.call - @began > @door.limits.trail_seconds
+          finish("unreachable", reason: "The trail took more than #{@door.limits.trail_seconds} s; it was not followed further.")
+        end
+      end
+
       # A link is not called unreachable for one connection that failed.
       def request
-        headers = cookies.empty? ? {} : {"cookie" => cookies}
+        headers = @visitor.headers
+        headers = headers.merge("cookie" => cookies) unless cookies.empty?
         begin
           @door.get(@address, headers)
         rescue Error::Interrupted
@@ -58,22 +69,57 @@ module Orvant
 
       def pass_on(response)
         location = response.headers["location"].to_s
-        return land(response) unless REDIRECTS.include?(response.status) && !location.strip.empty?
+        return move(response, "status", location, @address) if REDIRECTS.include?(response.status) && !location.strip.empty?
 
-        target = Address::Reference.resolve(location, @address)
-        @hops << Hop.new(address: @address.raw, status: response.status, how: "status", ms: response.ms,
-          params: Fates.between(@address, target))
+        markup = Page::Markup.of(response.body) if html?(response)
+        how, target, base = moves_on(response, markup)
+        how ? move(response, how, target, base) : land(response, markup)
+      end
+
+      def html?(response)
+        type = response.headers["content-type"].to_s
+        type.strip.empty? ? response.body.match?(/\A\s*</n) : HTML.match?(type)
+      end
+
+      # A page that moves on by itself, as a `Refresh` header or a meta refresh tells it to, soon enough to be part of the way.
+      # @return [Array(String, String, Address), nil] how, the target as written, and what it is relative to
+      def moves_on(response, markup)
+        base = (markup && base_of(markup)) || @address.without_fragment
+        orders = {"refresh" => [response.headers["refresh"]], "meta" => markup ? markup.refreshes : []}
+        orders.each do |how, texts|
+          order = texts.filter_map { |text| Refresh.read(text) }.min_by(&:seconds) or next
+          return [how, order.target, base] if order.seconds <= @door.limits.patience && elsewhere?(order.target, base)
+        end
+        nil
+      end
+
+      def base_of(markup)
+        Address::Reference.resolve(markup.base, @address.without_fragment) if markup.base
+      rescue Error::UnusableAddress
+        nil
+      end
+
+      # A page that only loads itself again has landed.
+      def elsewhere?(target, base)
+        !target.empty? && Address::Reference.resolve(target, base).without_fragment != @address.without_fragment
+      rescue Error::UnusableAddress
+        target.match?(/\A[a-z][a-z0-9+.-]*:/i)
+      end
+
+      def move(response, how, location, base)
+        target = Address::Reference.resolve(location, base)
+        @hops << Hop.new(address: @address.raw, status: response.status, how: how, ms: response.ms, params: Fates.between(@address, target))
         @address = target
       rescue Error::UnusableAddress => error
-        @hops << Hop.new(address: @address.raw, status: response.status, how: "status", ms: response.ms, params: [])
+        @hops << Hop.new(address: @address.raw, status: response.status, how: how, ms: response.ms, params: [])
         finish("refused", reason: error.message, status: response.status)
       end
 
-      def land(response)
+      def land(response, markup)
         @hops << Hop.new(address: @address.raw, status: response.status, ms: response.ms, params: [])
-        return finish("landed", status: response.status, body: response.body) if response.status < 300
-
-        finish("broken", status: response.status, reason: broken_reason(response.status), body: response.body)
+        good = response.status.between?(200, 299)
+        finish(good ? "landed" : "broken", status: response.status, reason: (broken_reason(response.status) unless good),
+          body: response.body, headers: response.headers, moves_by_script: !markup.nil? && markup.moves_by_script?)
       end
 
       def broken_reason(status)
@@ -82,20 +128,24 @@ module Orvant
         "The server answers #{status} without saying where to go."
       end
 
-      def finish(outcome, reason: nil, status: nil, body: nil)
-        final = @address&.raw || @text
-        @ending = Trail.new(address: @text, outcome: outcome, final_address: final, status: status, reason: reason,
-          engine: "http", hops: @hops, body: body)
+      def finish(outcome, **facts)
+        @ending = Trail.new(address: @text, outcome: outcome, final_address: @address&.raw || @text, engine: "http",
+          visitor: @visitor.name, hops: @hops, **facts)
       end
 
       def remember(response)
-        response.cookies.first(50).each { |cookie| @jar.parse(cookie, @address.raw) }
+        response.cookies.first(50).each { |cookie| @jar.parse(cookie, cookie_address) }
       rescue ArgumentError, URI::Error, HTTP::Cookie::ParseError
         nil # A cookie that cannot be read is not kept, as in a browser.
       end
 
+      # Host and path are all that cookies go by (RFC 6265, 5.1); the library takes no stray percent signs.
+      def cookie_address
+        "#{@address.scheme}://#{@address.authority}#{@address.path.gsub(/%(?![0-9a-f]{2})/i, "%25")}"
+      end
+
       def cookies
-        HTTP::Cookie.cookie_value(@jar.cookies(@address.raw))
+        HTTP::Cookie.cookie_value(@jar.cookies(cookie_address))
       rescue ArgumentError, URI::Error
         ""
       end

@@ -2,6 +2,8 @@
 
 # Puts the database of the specs into a known state. The swept demo is made once and then copied, since a sweep takes half a minute.
 module DemoFixture
+  EVERYTHING = {"links" => "all", "pages" => "landing", "rehearsals" => "all", "visitors" => %w[desktop phone]}.freeze
+
   class << self
     def clear
       tables = ActiveRecord::Base.connection.tables - %w[schema_migrations ar_internal_metadata]
@@ -11,11 +13,11 @@ module DemoFixture
     end
 
     def loaded
-      restore("loaded") { load_demo(port: WorldServer.port) }
+      restore("loaded") { load_demo(port: WorldServer.port, tls: WorldServer.tls_port) }
     end
 
     def swept
-      restore("swept") { sweep(load_demo(port: WorldServer.port)) }
+      restore("swept") { sweep(load_demo(port: WorldServer.port, tls: WorldServer.tls_port), scope: EVERYTHING) }
     end
 
     # Runs a sweep here and now, as the worker would.

@@ -12,6 +12,12 @@ module WorldServer
       @port ||= start
     end
 
+    # @return [Integer] the port of the hosts that answer over TLS
+    def tls_port
+      port
+      @secure.port
+    end
+
     # @return [World]
     attr_reader :world
 
@@ -23,6 +29,8 @@ module WorldServer
     def start
       @faults = World::Faults.new(Settings.var("world.json"))
       @world = World.new(@faults)
+      ENV["ORVANT_CA_FILE"] = Settings.var("world-ca.pem")
+      @secure = World::Secure.new(@world, 0, ENV["ORVANT_CA_FILE"]).start
       server = Puma::Server.new(@world, nil, min_threads: 2, max_threads: 8, log_writer: Puma::LogWriter.null)
       listener = server.add_tcp_listener("127.0.0.1", 0)
       server.run

@@ -26,7 +26,7 @@ module CoreValues
   # @return [Array<Orvant::Trail>] in the order of the addresses
   def follow(follower, *addresses)
     ended = {}
-    follower.follow_all(addresses.dup.method(:shift)) { |text, trail| ended[text] = trail }
+    follower.follow_all(addresses.dup.method(:shift)) { |text, (trail)| ended[text] = trail }
     addresses.map { |text| ended.fetch(text) }
   end
 end

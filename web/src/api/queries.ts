@@ -54,10 +54,46 @@ export const queries = {
       placeholderData: keepPreviousData,
     }),
 
+  reach: (workspace: string, visitors: number, paused: boolean) =>
+    queryOptions({
+      queryKey: [workspace, 'reach', visitors, paused],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/sweeps/reach', {
+            params: { path: { workspace }, query: { visitors, paused: paused ? '1' : '' } },
+          }),
+        ),
+    }),
+
+  sweeps: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'sweeps'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/sweeps', { params: { path: { workspace } } })),
+    }),
+
+  difference: (workspace: string, id: number, earlier: number | undefined) =>
+    queryOptions({
+      queryKey: [workspace, 'difference', id, earlier],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/sweeps/{id}/difference', {
+            params: { path: { workspace, id }, query: earlier ? { earlier } : {} },
+          }),
+        ),
+    }),
+
+  importPages: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: [workspace, 'imports', id, 'pages'],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/imports/{id}/pages', { params: { path: { workspace, id } } })),
+    }),
+
   imports: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'imports'],
       queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/imports', { params: { path: { workspace } } })),
+      refetchInterval: ({ state }) => (state.data?.imports.some((one) => isActive(one.state)) ? 500 : false),
     }),
 
   pages: (workspace: string) =>

@@ -2,7 +2,7 @@ import type { Schema } from '../api/client';
 import { count, money } from '../parts/format';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
-import classes from './ImportView.module.css';
+import classes from './Collect.module.css';
 
 interface PreviewTableProps {
   rows: Schema['Preview']['sample'];
@@ -13,8 +13,8 @@ interface PreviewTableProps {
 /** The first rows, as they were understood. */
 export function PreviewTable({ rows, total }: PreviewTableProps) {
   const { currency } = useWorkspace();
-  const columns = Object.keys(rows[0] ?? {}).filter((column) =>
-    rows.some((row) => row[column] !== null && row[column] !== ''),
+  const columns = Object.keys(rows[0] ?? {}).filter(
+    (column) => column !== 'click' && rows.some((row) => row[column] !== null && row[column] !== ''),
   );
   return (
     <Section title={`The first ${rows.length} of ${count(total)} good rows`}>
@@ -45,6 +45,6 @@ export function PreviewTable({ rows, total }: PreviewTableProps) {
 }
 
 /** Amounts come in cents. */
-function shown(column: string, cell: string | number | null | undefined, currency: string) {
-  return typeof cell === 'number' && ['spend', 'revenue'].includes(column) ? money(cell, currency) : cell;
+function shown(column: string, cell: unknown, currency: string) {
+  return typeof cell === 'number' && ['spend', 'revenue'].includes(column) ? money(cell, currency) : String(cell ?? '');
 }

@@ -1,7 +1,7 @@
 import type { Schema } from '../api/client';
 import { count } from '../parts/format';
 import { Section } from '../parts/Section';
-import classes from './ImportView.module.css';
+import classes from './Collect.module.css';
 
 const SHOWN = 100;
 

@@ -7,19 +7,22 @@ import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { AddressBlock, type Fault } from '../parts/Address';
 import { Copy } from '../parts/Copy';
+import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
-import { atMoment, counted, money, onDay } from '../parts/format';
+import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
+import { Labels } from './Labels';
 import classes from './LinkEvidence.module.css';
+import { Sightings } from './Sightings';
 import { TrailPicture } from './TrailPicture';
 
 type LinkFinding = Schema['LinkFinding'];
 
 /** Everything known of one link: the address with its faults in place, its trail, where it was found, the traffic it explains. */
 export function LinkEvidence({ id }: { id: number }) {
-  const { name, currency } = useWorkspace();
+  const { name } = useWorkspace();
   const detail = useQuery(queries.link(name, id));
   const corrected = detail.data?.findings.find((finding) => finding.corrected_address);
   useHotkeys([['c', () => copy(corrected?.corrected_address ?? detail.data?.link.address)]]);
@@ -30,7 +33,7 @@ export function LinkEvidence({ id }: { id: number }) {
   if (!detail.data) {
     return null;
   }
-  const { link, trail, findings, sightings, judged, traffic } = detail.data;
+  const { link, trail, findings, sightings, judged, traffic, visitors } = detail.data;
   const own = !judged || judged.address === link.address;
   const faults = findings.filter((finding) => finding.code.startsWith('param/')).map(asFault);
   return (
@@ -49,15 +52,27 @@ export function LinkEvidence({ id }: { id: number }) {
           </Button>
         )}
       </Group>
+      <Labels link={link} />
       {trail && (
         <Section
           title="Trail"
-          aside={`${trail.engine} · ${atMoment(trail.followed_at)} · convention version ${trail.convention_version}`}
+          aside={`${trail.engine === 'browser' ? 'followed in the browser' : 'followed by HTTP'} · ${atMoment(trail.followed_at)} · convention version ${trail.convention_version}`}
         >
           <TrailPicture trail={trail} />
           {trail.reason && <p className={classes.reason}>{trail.reason}</p>}
+          <Landing trail={trail} />
         </Section>
       )}
+      {visitors.map((other) => (
+        <Section
+          key={other.visitor}
+          title={`As the visitor “${other.visitor}”`}
+          aside={other.parts_at === null ? 'the same all the way' : `parts at hop ${other.parts_at}`}
+        >
+          {other.parts_at !== null && <TrailPicture trail={other} />}
+          {other.reason && <p className={classes.reason}>{other.reason}</p>}
+        </Section>
+      ))}
       {corrected?.corrected_address && corrected.corrected_parts && (
         <Section
           title={
@@ -87,21 +102,7 @@ export function LinkEvidence({ id }: { id: number }) {
           ))}
         </Section>
       )}
-      <Section title={`Found in ${counted(sightings.length, 'place')}`}>
-        <table className={classes.sightings}>
-          <tbody>
-            {sightings.map((sighting) => (
-              <tr key={`${sighting.kind} ${sighting.place}`}>
-                <td>{sighting.kind}</td>
-                <td>{sighting.place || 'place not named'}</td>
-                <td>{sighting.owner || 'owner not named'}</td>
-                <td>{sighting.since ? `since ${onDay(sighting.since)}` : ''}</td>
-                <td>{sighting.spend ? money(sighting.spend, currency) : ''}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Section>
+      <Sightings sightings={sightings} />
       <Section title="Traffic that it explains">
         {traffic.length === 0 && <p className={classes.hint}>No misplaced sessions are traced to this link.</p>}
         {traffic.map((one) => (
@@ -114,6 +115,24 @@ export function LinkEvidence({ id }: { id: number }) {
         ))}
       </Section>
     </div>
+  );
+}
+
+/** What the landing page says of itself. */
+function Landing({ trail }: { trail: Schema['Trail'] }) {
+  const { landing } = trail;
+  if (!landing) {
+    return null;
+  }
+  return (
+    <Facts
+      facts={[
+        ['Title', landing.title],
+        ['Canonical', landing.canonical],
+        ['Listed', landing.noindex ? 'asks search engines not to list it' : ''],
+        ['Referrer', landing.referrer_policy],
+      ]}
+    />
   );
 }
 

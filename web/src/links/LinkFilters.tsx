@@ -7,6 +7,7 @@ import { queries } from '../api/queries';
 import { count, counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
 import { useWorkspace } from '../shell/Workbench';
+import { BulkActs } from './BulkActs';
 
 interface LinkFiltersProps {
   list: Record<string, string>;
@@ -14,6 +15,8 @@ interface LinkFiltersProps {
   /** How many links fit. */
   total: number | undefined;
 }
+
+type Facet = 'kind' | 'owner' | 'outcome' | 'code' | 'label' | 'status';
 
 /** Narrows the inventory; every filter stands in the address bar. */
 export function LinkFilters({ list, set, total }: LinkFiltersProps) {
@@ -24,11 +27,11 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
   const field = useRef<HTMLInputElement>(null);
   useHotkeys([['/', () => field.current?.focus()]]);
 
-  const options = (facet: 'kind' | 'owner' | 'outcome' | 'code') =>
+  const options = (facet: Facet) =>
     Object.entries(facets.data?.[facet] ?? {})
       .filter(([value]) => value !== '')
       .map(([value, links]) => ({ value, label: `${value.replace('_', ' ')} (${count(links)})` }));
-  const choice = (facet: 'kind' | 'owner' | 'outcome' | 'code', placeholder: string, w: number) => (
+  const choice = (facet: Facet, placeholder: string, w: number) => (
     <Select
       aria-label={placeholder}
       placeholder={placeholder}
@@ -46,7 +49,7 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
         ref={field}
         aria-label="Search addresses and places"
         placeholder="Search ( / )"
-        w={180}
+        w={150}
         value={text}
         onChange={(event) => {
           setText(event.currentTarget.value);
@@ -58,14 +61,26 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
       {choice('kind', 'Kind', 96)}
       {choice('owner', 'Owner', 110)}
       {choice('outcome', 'Outcome', 104)}
+      {Object.keys(facets.data?.label ?? {}).length > 0 && choice('label', 'Label', 90)}
+      {facets.data?.status.paused && choice('status', 'Paused', 90)}
       {list.fix && <Button onClick={() => set({ fix: null })}>Of one fix only ×</Button>}
+      {list.shown === 'excluded' ? (
+        <Button onClick={() => set({ shown: null })}>Excluded ones only ×</Button>
+      ) : (
+        (facets.data?.excluded ?? 0) > 0 && (
+          <Button variant="subtle" onClick={() => set({ shown: 'excluded', chosen: null })}>
+            {count(facets.data?.excluded ?? 0)} excluded
+          </Button>
+        )
+      )}
       <Toolbar.Rest>
         <span>{total === undefined ? '' : counted(total, 'link')}</span>
+        <BulkActs list={list} total={total ?? 0} />
         <Button component="a" href={`/api/workspaces/${name}/links.csv?${new URLSearchParams(list)}`}>
           CSV
         </Button>
         <Button component={Link} to="import">
-          Import
+          Collect
         </Button>
       </Toolbar.Rest>
     </Toolbar>

@@ -110,7 +110,7 @@ function Cells({ row, currency }: { row: LinkRow; currency: string }) {
         {row.spend ? money(row.spend, currency) : ''}
       </span>
       <span data-column="outcome" data-outcome={row.outcome}>
-        {row.outcome.replace('_', ' ') || 'not swept'}
+        {row.status || row.outcome.replace('_', ' ') || 'not swept'}
       </span>
     </>
   );

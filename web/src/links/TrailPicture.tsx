@@ -1,5 +1,5 @@
 import type { Schema } from '../api/client';
-import { type Lane, lanes, type Stretch, stations } from './lanes';
+import { type FateName, type Lane, lanes, type Stretch, stations } from './lanes';
 import classes from './TrailPicture.module.css';
 
 interface TrailPictureProps {
@@ -21,6 +21,7 @@ export function TrailPicture({ trail }: TrailPictureProps) {
             key={index}
             number={index + 1}
             stop={stop}
+            came={stops[index - 1]?.how ?? null}
             ending={index === stops.length - 1 ? trail.outcome : undefined}
           />
         ))}
@@ -37,22 +38,31 @@ export function TrailPicture({ trail }: TrailPictureProps) {
 interface StationProps {
   number: number;
   stop: { address: string; status: number | null; ms: number | null };
+  /** How the hop before passed on to here. */
+  came: Schema['Hop']['how'];
   ending: string | undefined;
 }
 
-function Station({ number, stop, ending }: StationProps) {
+const WAYS = { status: '', refresh: 'by Refresh header', meta: 'by meta refresh', script: 'by script' };
+
+function Station({ number, stop, came, ending }: StationProps) {
   const { host, path } = place(stop.address);
   return (
     <div className={classes.station} title={stop.address} data-ending={ending}>
       <span className={classes.host}>{host}</span>
       <span className={classes.path}>{path}</span>
       <span className={classes.answer}>
-        {number}. {stop.status ?? (ending === 'refused' ? 'not requested' : ending === 'loop' ? 'again' : 'no answer')}
+        {came === 'history' ? 'rewritten by its script' : `${number}. ${stop.status ?? missing(ending)}`}
+        {came && came !== 'history' && came !== 'status' && <i> · {WAYS[came]}</i>}
         {stop.ms !== null && ` · ${Math.round(stop.ms)} ms`}
         {ending && <b> {ending.replace('_', ' ')}</b>}
       </span>
     </div>
   );
+}
+
+function missing(ending: string | undefined) {
+  return ending === 'refused' ? 'not requested' : ending === 'loop' ? 'again' : 'no answer';
 }
 
 function LaneRow({ lane, count }: { lane: Lane; count: number }) {
@@ -76,6 +86,9 @@ function LaneRow({ lane, count }: { lane: Lane; count: number }) {
   });
 }
 
+/** What stands where a lane ends. */
+const LOST: Partial<Record<FateName, string>> = { dropped: 'lost here', moved: 'moved behind #' };
+
 interface LabelProps {
   lane: Lane;
   index: number;
@@ -93,20 +106,20 @@ function Label({ lane, index, before, after, here }: LabelProps) {
         <i>{lane.role ?? lane.name}</i> <b>{value || '(empty)'}</b>
         {before?.fate === 'added' && <em> added</em>}
         {before?.fate === 'repeated' && <em> repeated</em>}
-        {after?.fate === 'dropped' && <em className={classes.lost}> lost here</em>}
+        {after && LOST[after.fate] && <em className={classes.lost}> {LOST[after.fate]}</em>}
       </span>
     );
   }
   if (before?.fate === 'altered') {
     return (
       <span className={classes.label}>
-        <b>{before.after || '(empty)'}</b> <em>altered</em>
+        <b>{before.after || '(empty)'}</b> <em>{before.how ?? 'altered'}</em>
       </span>
     );
   }
-  return after?.fate === 'dropped' ? (
+  return after && LOST[after.fate] ? (
     <span className={classes.label}>
-      <em className={classes.lost}>lost here</em>
+      <em className={classes.lost}>{LOST[after.fate]}</em>
     </span>
   ) : null;
 }
@@ -129,9 +142,7 @@ function place(address: string) {
 /** The picture in words, for those who hear it. */
 function describe(trail: Schema['Trail']) {
   const lost = trail.hops.flatMap((hop, index) =>
-    hop.params
-      .filter((fate) => fate.fate === 'dropped' && fate.role)
-      .map((fate) => `${fate.role} lost at hop ${index + 1}`),
+    hop.params.filter((fate) => LOST[fate.fate] && fate.role).map((fate) => `${fate.role} lost at hop ${index + 1}`),
   );
   return `Trail of ${trail.hops.length} hops, ${trail.outcome}. ${lost.join(', ')}`;
 }

@@ -6,6 +6,8 @@ export type FateName = Schema['Fate']['fate'];
 /** What a lane does between one hop and the next. */
 export interface Stretch {
   fate: FateName;
+  /** What was done to an altered value. */
+  how: Schema['Fate']['how'];
   /** The value before and after; null where there is none. */
   before: string | null;
   after: string | null;
@@ -22,11 +24,11 @@ export interface Lane {
 
 /** The addresses at which the trail stood: each hop, and the last address where it was not requested. */
 export function stations(trail: Trail) {
-  const hops = trail.hops.map((hop) => ({ address: hop.address, status: hop.status, ms: hop.ms }));
+  const hops = trail.hops.map((hop) => ({ address: hop.address, status: hop.status, ms: hop.ms, how: hop.how }));
   const last = hops.at(-1);
   return last?.address === trail.final_address
     ? hops
-    : [...hops, { address: trail.final_address, status: null, ms: null }];
+    : [...hops, { address: trail.final_address, status: null, ms: null, how: null }];
 }
 
 /** The lanes of a trail, those of roles first. A trail of one hop has the parameters of its landing page alone. */
@@ -40,7 +42,7 @@ export function lanes(trail: Trail): Lane[] {
       seen.set(fate.name, nth + 1);
       const key = `${fate.name} ${nth}`;
       const lane = found.get(key) ?? emptyLane(key, fate.name, fate.role, fate.before ?? fate.after ?? '', width);
-      lane.stretches[index] = { fate: fate.fate, before: fate.before, after: fate.after };
+      lane.stretches[index] = { fate: fate.fate, how: fate.how, before: fate.before, after: fate.after };
       found.set(key, lane);
     }
   });

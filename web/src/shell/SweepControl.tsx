@@ -1,15 +1,16 @@
 import { Button } from '@mantine/core';
+import { Link } from 'react-router';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { isActive } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { atMoment, count, counted } from '../parts/format';
 import classes from './SweepControl.module.css';
+import { SweepStart } from './SweepStart';
 
 /** Starts a sweep, shows how far it is, stops it, and goes on with one that was stopped. */
 export function SweepControl({ summary }: { summary: Schema['Workspace'] }) {
   const { name, sweep, stops } = summary;
-  const begin = useAct(name, () => acts.beginSweep(name));
   const stop = useAct(name, (id: number) => acts.stopSweep(name, id));
   const resume = useAct(name, (id: number) => acts.resumeSweep(name, id));
 
@@ -25,18 +26,15 @@ export function SweepControl({ summary }: { summary: Schema['Workspace'] }) {
   }
   return (
     <div className={classes.control}>
-      {sweep && <span className={classes.last}>{lastSweep(sweep)}</span>}
+      {sweep && (
+        <Link className={classes.last} to={`/w/${name}/sweeps`} title="What has changed since the sweep before">
+          {lastSweep(sweep)}
+        </Link>
+      )}
       {(sweep?.state === 'stopped' || sweep?.state === 'failed') && (
         <Button onClick={() => resume.mutate(sweep.id)}>Resume, {count(sweep.total - sweep.done)} left</Button>
       )}
-      <Button
-        variant="filled"
-        disabled={stops.links.total === 0}
-        loading={begin.isPending}
-        onClick={() => begin.mutate(undefined)}
-      >
-        Sweep {counted(stops.links.total, 'link')}
-      </Button>
+      <SweepStart name={name} disabled={stops.links.total === 0} />
     </div>
   );
 }

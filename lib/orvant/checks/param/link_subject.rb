@@ -5,17 +5,34 @@ module Orvant
     module Param
       # What the family judges: an address, read through a convention.
       class LinkSubject
-        attr_reader :address, :convention, :kind
+        attr_reader :address, :convention, :kind, :sightings
 
-        def initialize(address, convention, kind: nil)
+        # @param sightings [Array<Inventory::Sighting>] where the link was found
+        def initialize(address, convention, kind: nil, sightings: [])
           @address = address
           @convention = convention
           @kind = kind
+          @sightings = sightings
+        end
+
+        # @return [Array<Inventory::Sighting>] those on pages of the advertiser's own
+        def internal
+          @internal ||= sightings.select { |one| one.page && convention.own_hosts.cover?(one.page.host) }
+        end
+
+        # @return [Boolean] whether the link stands nowhere but between own pages, where campaign parameters do harm
+        def only_internal? = internal.any? && internal.size == sightings.size
+
+        # @return [Array<Convention::Identifier>] what a link of this kind and source must carry
+        def identifiers
+          convention.identifiers.select do |one|
+            (one.kinds.empty? || one.kinds.include?(kind)) && (one.source.nil? || as_written["source"] == one.source)
+          end
         end
 
         # @param other [Address]
         # @return [LinkSubject] the same link at another address
-        def with(other) = self.class.new(other, convention, kind: kind)
+        def with(other) = self.class.new(other, convention, kind: kind, sightings: sightings)
 
         # @return [Array<Reading>] every carrier on the address, in order
         def readings

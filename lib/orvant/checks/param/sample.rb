@@ -17,6 +17,8 @@ module Orvant
                                 "values" => [{"value" => "email"}, {"value" => "paid-search"}, {"value" => "sponsorship"}]}},
               {"role" => "campaign", "carriers" => ["utm_campaign"], "case" => "lower"}
             ],
+            "relay_hosts" => ["skl.example"],
+            "identifiers" => [{"parameter" => "click_no", "source" => "lanternfind"}],
             "pairs" => [{"source" => "island-letter", "medium" => "email"},
               {"source" => "lanternfind", "medium" => "paid-search"}],
             "channels" => [

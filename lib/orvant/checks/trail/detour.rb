@@ -5,7 +5,9 @@ module Orvant
     module Trail
       # Says why a redirect is there, from the two addresses it lies between.
       module Detour
+        CONSENT = %r{/(?:cookie|consent|privacy-choice)[^/]*(?:/|\z)}i
         KINDS = {
+          consent: "a consent page that forgets where the visitor was going",
           relay: "a short link or click counter that does not hand parameters on",
           host: "a redirect from one spelling of the host to the other",
           scheme: "a redirect from http to https", slash: "a redirect that adds or takes a trailing slash",
@@ -27,6 +29,7 @@ module Orvant
 
           # @return [Symbol] one of KINDS
           def kind(from, to, convention)
+            return :consent if [from, to].any? { |address| address.path.match?(CONSENT) }
             return :relay if convention.relay_hosts.cover?(from.host)
             return (from.host.delete_prefix("www.") == to.host.delete_prefix("www.")) ? :host : :host_change if from.host != to.host
             return path_kind(from.path, to.path) if from.path != to.path

@@ -22,13 +22,15 @@ module Orvant
         private
 
         def lost_for_good(hop, index)
+          return [] if hop.how == "history" # No hop: what a script strips from its own address is trail/altered.
+
           hop.params.select do |fate|
-            fate.fate == "dropped" && subject.convention.carriers.key?(fate.name) && !carried_later?(fate.name, index)
+            %w[dropped moved].include?(fate.fate) && subject.convention.carriers.key?(fate.name) && !carried_later?(fate.name, index)
           end
         end
 
         def carried_later?(name, index)
-          subject.addresses.last.occurrences(name).any? || subject.trail.hops.drop(index + 1).any? { |hop| hop.params.any? { |fate| fate.name == name && fate.fate == "dropped" } }
+          subject.addresses.last.occurrences(name).any? || subject.trail.hops.drop(index + 1).any? { |hop| hop.params.any? { |fate| fate.name == name && %w[dropped moved].include?(fate.fate) } }
         end
 
         def remedy(from, to)
@@ -37,10 +39,15 @@ module Orvant
           Remedy.new(action: "Hand the query on where #{here} leads to #{there}; until then link to #{there} itself.", at: "server", place: from.host)
         end
 
+        def deed(lost)
+          gone, moved = lost.partition { |fate| fate.fate == "dropped" }.map { |fates| fates.map { |fate| subject.named(fate) }.join(", ") }
+          [("loses #{gone}" unless gone.empty?), ("moves #{moved} behind the #" unless moved.empty?)].compact.join(" and ")
+        end
+
         def report(index, lost)
           from, to = subject.addresses[index, 2]
           names = lost.map(&:name)
-          finding("Hop #{index + 1}, at #{from.host}, loses #{names.join(", ")} (#{Detour.reason(from, to, subject.convention)}): visits arrive without them and are recorded as direct.",
+          finding("Hop #{index + 1}, at #{from.host}, #{deed(lost)} (#{Detour.reason(from, to, subject.convention)}): visits arrive without them and are recorded as direct.",
             parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names},
             evidence: subject.lines,
             corrected_address: to.with(added: lost.map { |fate| [fate.name, fate.before] }).raw,

@@ -5,31 +5,47 @@ module Orvant
     module Trail
       # Makes trails for the examples of the family from the addresses of their hops.
       module Sample
-        # @param example [Array<String>] addresses, the last entry a status (`"200"`) or an outcome (`"loop"`)
-        # @return [Orvant::Trail]
-        def self.trail(example)
-          *addresses, ending = example
-          addresses = addresses.map { |text| Address.parse(text) }
-          status = ending[/\A\d+\z/]&.to_i
-          outcome = if status
-            (status < 400) ? "landed" : "broken"
-          else
-            ending
-          end
-          Orvant::Trail.new(address: addresses.first.raw, outcome: outcome, final_address: addresses.last.raw,
-            status: status, reason: "Seen in the example.",
-            engine: "http", hops: hops(addresses, status))
-        end
+        ASIDE = /\A(declared|target|took):/
 
-        def self.hops(addresses, status)
-          addresses.each_with_index.map do |address, index|
-            following = addresses[index + 1]
-            Orvant::Trail::Hop.new(address: address.raw, status: following ? 301 : status,
-              how: following && "status", ms: 1.0,
-              params: following ? Orvant::Trail::Fates.between(address, following) : [])
+        class << self
+          # @param example [Array<String>] addresses, the last entry a status (`"200"`) or an outcome (`"loop"`). Entries such as
+          #   `declared:http://…`, `target:http://…` and `took:3500` say what is known beside; `script:http://…` is reached by script.
+          # @return [Orvant::Trail]
+          def trail(example)
+            *written, ending = example.grep_v(ASIDE)
+            ways = written.map { |text| text[/\A(script|meta|refresh):/, 1] || "status" }
+            addresses = written.map { |text| Address.parse(text.sub(/\A(script|meta|refresh):/, "")) }
+            status = ending[/\A\d+\z/]&.to_i
+            outcome = if status
+              (status < 400) ? "landed" : "broken"
+            else
+              ending
+            end
+            Orvant::Trail.new(address: addresses.first.raw, outcome: outcome, final_address: addresses.last.raw,
+              status: status, reason: "Seen in the example.", engine: "http", visitor: "desktop",
+              hops: hops(addresses, ways, status, aside(example, "took").first.to_f))
+          end
+
+          # @param example [Array<String>]
+          # @return [Array<Inventory::Sighting>] what the example says is declared or registered
+          def sightings(example)
+            declared, target = %w[declared target].map { |name| aside(example, name).map { |text| Address.parse(text) } }
+            declared.map { |address| Inventory::Sighting.new(kind: "ad", declared: address) } + target.map { |address| Inventory::Sighting.new(kind: "short-link", target: address) }
+          end
+
+          private
+
+          def aside(example, name) = example.grep(/\A#{name}:/).map { |text| text.delete_prefix("#{name}:") }
+
+          def hops(addresses, ways, status, took)
+            addresses.each_with_index.map do |address, index|
+              following = addresses[index + 1]
+              Orvant::Trail::Hop.new(address: address.raw, status: following ? 301 : status,
+                how: following && ways[index + 1], ms: [took / addresses.size, 1.0].max,
+                params: following ? Orvant::Trail::Fates.between(address, following) : [])
+            end
           end
         end
-        private_class_method :hops
       end
     end
   end

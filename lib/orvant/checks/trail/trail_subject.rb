@@ -5,11 +5,13 @@ module Orvant
     module Trail
       # What the family judges: a trail, read through a convention.
       class TrailSubject
-        attr_reader :trail, :convention
+        attr_reader :trail, :convention, :sightings
 
-        def initialize(trail, convention)
+        # @param sightings [Array<Inventory::Sighting>] where the link was found
+        def initialize(trail, convention, sightings: [])
           @trail = trail
           @convention = convention
+          @sightings = sightings
         end
 
         # @return [Array<Address>] the address of each hop, and where the last one led if it was not requested
@@ -31,8 +33,30 @@ module Orvant
 
         # @return [Boolean] whether the trail ever touches the advertiser: foreign links are not its affair
         def own?
-          addresses.any? { |address| convention.own_hosts.cover?(address.host) || convention.relay_hosts.cover?(address.host) }
+          addresses.any? { |address| ours?(address) }
         end
+
+        # @param fate [Orvant::Trail::Fate]
+        # @return [String] the parameter with the role that it carries
+        def named(fate)
+          role = convention.carriers[fate.name]
+          role ? "#{fate.name} (#{role.name})" : fate.name
+        end
+
+        # @param fates [Array<String>]
+        # @yieldparam index [Integer] of the hop, from 0
+        # @yieldparam carriers [Array<Orvant::Trail::Fate>] what it did to carriers, of those fates
+        # @return [Array] what the block returns for each hop that did such a thing
+        def hops_with(fates)
+          trail.hops.each_with_index.filter_map do |hop, index|
+            found = hop.params.select { |fate| fates.include?(fate.fate) && convention.carriers.key?(fate.name) }
+            yield index, found if found.any?
+          end
+        end
+
+        # @param address [Address]
+        # @return [Boolean] whether the advertiser or someone it works with answers there
+        def ours?(address) = convention.own_hosts.cover?(address.host) || convention.relay_hosts.cover?(address.host)
 
         # @return [String] the hops as lines of evidence
         def lines

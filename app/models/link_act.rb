@@ -1,0 +1,72 @@
+# frozen_string_literal: true
+
+# One act on many links, with what was before it, so that it can be undone.
+class LinkAct < ActiveRecord::Base
+  ACTS = %w[exclude include owner label unlabel delete].freeze
+
+  belongs_to :workspace
+
+  # @param workspace [Workspace]
+  # @param act [String] one of ACTS
+  # @param links [ActiveRecord::Relation<Link>]
+  # @param value [String] an owner or a label
+  # @return [LinkAct] done
+  def self.call(workspace, act, links, value: "")
+    transaction do
+      ids = links.pluck(:id)
+      before = state_of(ids, act, value)
+      new(workspace: workspace, act: act, value: value, before: before).tap do |one|
+        one.send(:apply, ids)
+        one.save!
+      end
+    end
+  end
+
+  # @return [Array<Array>] of each link what the act changes
+  def self.state_of(ids, act, value)
+    return LinkLabel.where(link_id: ids, label: value).pluck(:link_id).to_set.then { |with| ids.map { |id| [id, with.include?(id)] } } if %w[label unlabel].include?(act)
+
+    Link.where(id: ids).pluck(:id, :excluded_at, :assigned_owner, :retired_at)
+  end
+  private_class_method :state_of
+
+  # Puts everything back as it was before.
+  def undo
+    transaction do
+      %w[label unlabel].include?(act) ? undo_label : undo_columns
+      Link.refresh_provenance(before.map(&:first)) if act == "owner"
+      update!(undone_at: Time.now.utc)
+    end
+  end
+
+  # @return [Hash{String => Object}]
+  def as_document = {"id" => id, "act" => act, "value" => value, "links" => before.size, "undone" => !undone_at.nil?}
+
+  private
+
+  def apply(ids)
+    links = Link.where(id: ids)
+    case act
+    when "exclude" then links.update_all(excluded_at: Time.now.utc)
+    when "include" then links.update_all(excluded_at: nil)
+    when "delete" then links.update_all(retired_at: Time.now.utc)
+    when "owner"
+      links.update_all(assigned_owner: value)
+      Link.refresh_provenance(ids)
+    when "label" then LinkLabel.insert_all(ids.map { |id| {workspace_id: workspace_id, link_id: id, label: value} }, unique_by: %i[link_id label]) if ids.any?
+    when "unlabel" then LinkLabel.where(link_id: ids, label: value).delete_all
+    end
+  end
+
+  def undo_label
+    had, had_not = before.partition(&:last).map { |pairs| pairs.map(&:first) }
+    LinkLabel.where(link_id: had_not, label: value).delete_all
+    LinkLabel.insert_all(had.map { |id| {workspace_id: workspace_id, link_id: id, label: value} }, unique_by: %i[link_id label]) if had.any?
+  end
+
+  def undo_columns
+    before.group_by { |_, *state| state }.each do |(excluded, owner, retired), rows|
+      Link.where(id: rows.map(&:first)).update_all(excluded_at: excluded, assigned_owner: owner, retired_at: retired)
+    end
+  end
+end

@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+# Judges one link by its trails: as the first visitor in full, as each further one by what only happens to them.
+class LinkJudge
+  # What is known of a link after it was followed.
+  Result = Struct.new(:link, :trails, :address, :findings, keyword_init: true)
+
+  # @param convention [Orvant::Convention]
+  # @param follow [#call] address text, visitor: => Orvant::Trail
+  def initialize(convention, follow)
+    @convention = convention
+    @follow = follow
+    @nowhere = Orvant::Trail::Nowhere.new(convention.own_hosts, follow)
+  end
+
+  # @param link [Link]
+  # @param trails [Array<Orvant::Trail>] one for each visitor
+  # @return [Result]
+  def call(link, trails)
+    trails = trails.map { |trail| landed(trail) }
+    facts = link.sightings.reject(&:ended_by_id).map(&:fact)
+    first, *others = trails.map { |trail| on_the_way(trail, facts) }
+    address = Orvant::Trail::Arrival.of(trails.first, @convention)
+    found = first + others.each_with_index.flat_map { |seen, index| only_there(seen, first, trails[index + 1]) }
+    found += Orvant::Checks::Param.judge(address, @convention, kind: link.kind, sightings: facts) if address
+    Result.new(link: link, trails: trails, address: address, findings: found)
+  end
+
+  private
+
+  def landed(trail) = Orvant::Trail::Landing.judge(unhurried(trail), probe: @nowhere)
+
+  # Many links at once make servers slow: a trail is called slow only if it is so again.
+  def unhurried(trail)
+    return trail unless trail.landed? && trail.ms > @convention.slow_ms
+
+    again = @follow.call(trail.address, visitor: Orvant::Net::Visitor.of(trail.visitor))
+    (again.landed? && again.ms < trail.ms) ? again : trail
+  end
+
+  def on_the_way(trail, facts)
+    visitor = Orvant::Net::Visitor.of(trail.visitor)
+    Orvant::Checks::Trail.judge(trail, @convention, sightings: facts, follow: ->(text) { landed(@follow.call(text, visitor: visitor)) })
+  end
+
+  # What the first visitor does not meet.
+  def only_there(found, first, trail)
+    known = first.map { |finding| [finding.code, finding.root] }
+    found.reject { |finding| known.include?([finding.code, finding.root]) }.each do |finding|
+      finding.message = "As the visitor “#{trail.visitor}”: #{finding.message}"
+      finding.place = finding.place.merge("visitor" => trail.visitor)
+    end
+  end
+end

@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+# Compares a sweep with the one before it: trails and findings that are new, gone or changed.
+class SweepDifference
+  MOST = 2_000
+
+  # @param sweep [Sweep]
+  # @param earlier [Sweep, nil] the last finished one over all links before it, unless named
+  def initialize(sweep, earlier = nil)
+    @sweep = sweep
+    @earlier = earlier || sweep.workspace.sweeps.where(state: "done", fix_id: nil).where("id < ?", sweep.id).order(:id).last
+  end
+
+  # @return [Hash{String => Object}] counts, and the first of each
+  def document
+    return {"sweep_id" => @sweep.id, "earlier_id" => nil, "trails" => [], "findings" => [], "counts" => {}} unless @earlier
+
+    trails = changed_trails
+    findings = changed_findings
+    {"sweep_id" => @sweep.id, "earlier_id" => @earlier.id, "earlier_at" => @earlier.finished_at&.iso8601, "at" => @sweep.finished_at&.iso8601,
+     "counts" => {"trails" => tally(trails), "findings" => tally(findings)}, "trails" => trails.first(MOST), "findings" => findings.first(MOST)}
+  end
+
+  private
+
+  def tally(changes) = {"new" => 0, "gone" => 0, "changed" => 0}.merge(changes.map { |change| change["what"] }.tally)
+
+  def changed_trails
+    now, before = [@sweep, @earlier].map { |sweep| trails(sweep) }
+    links = Link.where(id: now.keys | before.keys).pluck(:id, :address).to_h
+    (now.keys | before.keys).sort.filter_map do |id|
+      what = what(before[id]&.first, now[id]&.first) or next
+      {"what" => what, "link_id" => id, "address" => links[id], "before" => before[id]&.drop(1)&.join(" "), "after" => now[id]&.drop(1)&.join(" ")}
+    end
+  end
+
+  def trails(sweep)
+    sweep.link_trails.where(visitor: sweep.visitors.first.name).pluck(:link_id, :shape, :outcome, :status, :final_address).to_h { |id, *rest| [id, rest] }
+  end
+
+  def what(before, after)
+    return if before == after
+    return "new" unless before
+
+    after ? "changed" : "gone"
+  end
+
+  def changed_findings
+    now, before = [@sweep, @earlier].map { |sweep| sweep.findings.includes(:link).to_a.to_h { |finding| [subject(finding), finding] } }
+    (now.keys | before.keys).filter_map do |key|
+      what = what(before[key]&.message, now[key]&.message) or next
+      finding = now[key] || before[key]
+      {"what" => what, "code" => finding.code, "weight" => finding.weight, "link_id" => finding.link_id, "subject" => finding.link&.address || finding.page || finding.rehearsal,
+       "message" => finding.message, "before" => before[key]&.message}
+    end
+  end
+
+  def subject(finding) = [finding.code, finding.link_id, finding.page, finding.rehearsal, finding.parameter, finding.place["visitor"]]
+end

@@ -1,0 +1,39 @@
+# frozen_string_literal: true
+
+# Does the work of a sweep in several tabs of one browser. Threads look, the caller's thread stores: the database has one writer.
+class Tabs
+  # @param sweep [Sweep]
+  def initialize(sweep)
+    @sweep = sweep
+  end
+
+  # Returns when all is done, or the sweep is being stopped; what fails in a tab is raised here, once the others have come to their end.
+  #
+  # @param tasks [Array<Proc>] each looks and returns a Proc that stores
+  def work(tasks)
+    todo = Queue.new(tasks).close
+    seen = Queue.new
+    tabs = Array.new([Settings["ORVANT_TABS"].to_i, tasks.size].min) { Thread.new { look(todo, seen) } }
+    closer = Thread.new { close_after(tabs, seen) }
+    while (storing = seen.pop)
+      storing.call
+      todo.clear if @sweep.stopping?
+    end
+    closer.join
+    tabs.each(&:join)
+  end
+
+  private
+
+  # However a tab ends, what the others have seen is taken, and nobody waits for more.
+  def close_after(tabs, seen)
+    sleep 0.05 while tabs.any?(&:alive?)
+    seen.close
+  end
+
+  def look(todo, seen)
+    while (task = todo.pop)
+      seen << task.call
+    end
+  end
+end

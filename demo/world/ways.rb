@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+class World
+  # Paths of the ferry line's site that send visitors on in ways that lose or change something.
+  class Ways
+    include Page
+
+    # path => where it leads, and what becomes of the query
+    REDIRECTS = {
+      "/walks-club" => ["/club", ->(query) { query.sub("utm_campaign=walks-club", "utm_campaign=WALKS-CLUB") }],
+      "/short-breaks" => ["/breaks", ->(query) { query.sub("utm_campaign=short-breaks", "utm_campaign=short") }],
+      "/festival" => ["/festival-days", ->(query) { query.gsub("%C3%A9", "%25C3%25A9") }],
+      "/partner-offer" => ["/offers/partners", ->(query) { query.sub(/utm_source=[^&]*/, "utm_source=site") }],
+      "/map" => ["/island-map", ->(query) { "##{query}" }],
+      "/island-breaks" => ["http://www.isleguide.example/breaks", :itself.to_proc],
+      "/crossing" => ["http://go.breezehop.example/x", :itself.to_proc],
+      "/buy" => ["http://www.skerryline.example/buy-online", :itself.to_proc]
+    }.freeze
+
+    def initialize(faults)
+      @faults = faults
+    end
+
+    # @return [Array, nil] a Rack response; nil for any other path
+    def call(request)
+      target, change = REDIRECTS[request.path]
+      return redirect(target + change.call(query(request)), status: 301) if target
+
+      by_page(request) || by_visitor(request)
+    end
+
+    private
+
+    def by_page(request)
+      case request.path
+      when "/harbour-tour" then moving("location.replace('/harbour#{query(request) unless @faults.standing?("script-drops")}')")
+      when "/late-boat" then moving("setTimeout(function () { location.href = '/harbour' + location.search }, 2500)")
+      when "/summer" then html("Summer", "<p>The summer timetable has moved.</p>", head: "<meta http-equiv=\"refresh\" content=\"0; url=/summer-timetable#{escape(query(request))}\">")
+      when "/lost-property" then html("Lost property", "<p>One moment.</p>", head: "").tap { |answer| answer[1]["refresh"] = "1; url=/contact#{query(request)}" }
+      when "/lighthouse" then html("Lighthouse", "<h1>The lighthouse of Little Skerry</h1><p>Open on Sundays, two hundred steps to the lamp.</p><script>history.replaceState(null, '', location.pathname)</script>", head: Page::ANALYTICS + Page::ADS)
+      end
+    end
+
+    def moving(script) = html("One moment", "<p>One moment, please: the boat is on its way.</p><script>#{script}</script>", head: "")
+
+    def by_visitor(request)
+      case request.path
+      when "/museum" then museum(request)
+      when "/cookie-choice" then redirect(request.params["next"].to_s[%r{\A/museum.*}] || "/").tap { |answer| answer[1]["set-cookie"] = "choice=yes; Path=/" }
+      when "/ferry-app" then redirect("/m/ferry-app") if request.user_agent.to_s.include?("Mobile") && @faults.standing?("phone-drops")
+      when "/slow-boat" then sleep(2.6) && nil
+      end
+    end
+
+    def museum(request)
+      return if request.cookies["choice"]
+
+      following = "/museum#{query(request) unless @faults.standing?("consent-drops")}"
+      redirect("/cookie-choice?next=#{ERB::Util.url_encode(following)}")
+    end
+  end
+
+  # Hosts around the site: a tracker that nobody knows about, an archive that says the same to everything, and the ticket shop.
+  class Breezehop
+    include Page
+
+    def call(request) = redirect("http://www.skerryline.example/crossing-times#{query(request)}")
+  end
+
+  class Archive
+    include Page
+
+    def call(_request) = html("Archive", "<h1>The archive of the Skerry Line</h1><p>Timetables and posters of ninety years, by appointment.</p>")
+  end
+end

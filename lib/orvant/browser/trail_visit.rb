@@ -1,0 +1,151 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Browser
+    # Follows one link in the sealed browser, which obeys scripts: every document that its page asks for is a hop.
+    class TrailVisit
+      # How long a page that says it will move on later may take to do so, in seconds.
+      LATER = 10.0
+      CAME_BACK = 3
+      WAYS = {"httpHeaderRefresh" => "refresh", "metaTagRefresh" => "meta"}.freeze
+      FAULTS = {
+        "ERR_NAME_NOT_RESOLVED" => "its name does not resolve", "ERR_TUNNEL_CONNECTION_FAILED" => "it cannot be reached",
+        "ERR_CERT_DATE_INVALID" => "its certificate has expired", "ERR_CERT_COMMON_NAME_INVALID" => "its certificate is for another host",
+        "ERR_CERT_AUTHORITY_INVALID" => "its certificate is signed by itself or by nobody whom browsers trust",
+        "ERR_EMPTY_RESPONSE" => "it gave no answer", "ERR_TIMED_OUT" => "it did not answer in time"
+      }.freeze
+
+      # @param browser [Sealed]
+      # @param text [String] an address as found
+      # @param visitor [Net::Visitor]
+      # @return [Trail] always; `body` is the document as it stands at the end
+      def self.follow(browser, text, visitor: Net::Visitor::DESKTOP)
+        browser.visit(visitor) { |visit| new(visit, text.to_s, visitor).run }
+      rescue Error::UnusableAddress => error
+        blank(text, visitor, "refused", error.message)
+      rescue Error::Unreachable => error
+        blank(text, visitor, "unreachable", error.message)
+      end
+
+      def self.blank(text, visitor, outcome, reason)
+        Trail.new(address: text.to_s, outcome: outcome, final_address: text.to_s, reason: reason, engine: "browser", visitor: visitor.name, hops: [])
+      end
+      private_class_method :blank
+
+      # A document that was asked for: its address, what answered, and how it passed on.
+      Document = Struct.new(:address, :status, :how, :began, :ms, :fault, :headers, keyword_init: true)
+
+      def initialize(visit, text, visitor)
+        @visit = visit
+        @text = text
+        @visitor = visitor
+        @documents = []
+        @reason = nil
+      end
+
+      # @return [Trail]
+      def run
+        start = Address::Reference.resolve(@text)
+        listen(@visit.frame)
+        @visit.set_out(start.raw)
+        settle
+        ended
+      end
+
+      private
+
+      def listen(frame)
+        @visit.hear("Network.requestWillBeSent") { |facts| asked(facts) if facts["type"] == "Document" && facts["frameId"] == frame }
+        @visit.hear("Network.responseReceived") { |facts| answered(facts["response"], facts["timestamp"]) if facts["type"] == "Document" && facts["frameId"] == frame }
+        @visit.hear("Network.loadingFailed") { |facts| failed(facts) if facts["type"] == "Document" }
+        @visit.hear("Page.frameRequestedNavigation") { |facts| @reason = facts["reason"] if facts["frameId"] == frame }
+        @visit.hear("Page.navigatedWithinDocument") { |facts| @rewritten = facts["url"] if facts["frameId"] == frame }
+      end
+
+      def asked(facts)
+        if (before = facts["redirectResponse"])
+          answered(before, facts["timestamp"])
+          @documents.last&.how = "status"
+        elsif @documents.any?
+          @documents.last.how = WAYS.fetch(@reason, "script")
+        end
+        @rewritten = @reason = nil
+        return if circling?
+        return @foreign = facts["request"]["url"] unless facts["request"]["url"].match?(%r{\Ahttps?:}i)
+
+        @documents << Document.new(address: facts["request"]["url"] + facts["request"]["urlFragment"].to_s, began: facts["timestamp"])
+      end
+
+      def answered(response, at)
+        document = @documents.last or return
+        document.status = response["status"]
+        document.headers = response["headers"].transform_keys(&:downcase)
+        document.ms = ((at - document.began) * 1000).round(1)
+      end
+
+      def failed(facts)
+        document = @documents.last
+        # An answer without content, or one that is a download, ends a navigation too.
+        document.fault = facts["errorText"] if document && document.status.nil? && facts["errorText"] != "net::ERR_ABORTED"
+      end
+
+      # A page may move on at once, later, or never.
+      def settle
+        loop do
+          seen = @documents.size
+          @visit.settle { circling? }
+          @visit.settle(quiet: LATER, most: LATER) { @documents.size > seen } if @documents.size == seen && moves_later?
+          return if @documents.size == seen || circling?
+        end
+      end
+
+      def moves_later? = @documents.last&.status && Page::Markup.new(@visit.body).moves_later?
+
+      def circling? = long? || came_back?
+
+      def long? = @documents.size > Net::Limits.usual.hops + 1
+
+      def came_back? = @documents.map(&:address).tally.values.max.to_i > CAME_BACK
+
+      def ended
+        outcome, reason = ending
+        final = (@rewritten || @documents.last&.address || @text).to_s
+        Trail.new(address: @text, outcome: outcome, final_address: final, status: @documents.last&.status, reason: reason, engine: "browser",
+          visitor: @visitor.name, hops: hops(outcome), body: (@visit.body if outcome == "landed" || outcome == "broken"), headers: @documents.last&.headers, moves_by_script: false)
+      end
+
+      def ending
+        last = @documents.last
+        return ["refused", "The target “#{@foreign[0, 80]}” is no web address (http or https)."] if @foreign
+
+        refusal = @visit.refused.find { |one| last && one["address"] == last.address.sub(/#.*/m, "") }
+        return refusal.values_at("outcome", "reason") if refusal
+        return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."] if long? && !came_back?
+        return ["loop", "The trail comes back to #{last.address} and would go round for ever."] if came_back? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
+        return ["unreachable", fault(last)] if last.nil? || last.status.nil?
+
+        (last.status < 300) ? ["landed", nil] : ["broken", "The landing page answers #{last.status}."]
+      end
+
+      def fault(last)
+        return "The browser did not ask for the page." unless last
+
+        name = last.fault.to_s.delete_prefix("net::")
+        known = FAULTS.find { |start, _| name.start_with?(start) }&.last
+        known ||= name.empty? ? "it did not answer in time" : name
+        "#{Address.new(last.address).host} gave no proper answer: #{known}."
+      end
+
+      # An address that was refused was never requested, so it is no hop.
+      def hops(outcome)
+        documents = (outcome == "refused" && !@foreign) ? @documents[0...-1] : @documents
+        documents.map.with_index do |document, index|
+          before = Address.new(document.address)
+          after = @documents[index + 1]&.address || (@rewritten if @rewritten != document.address)
+          Trail::Hop.new(address: document.address, status: document.status, ms: document.ms, params: after ? Trail::Fates.between(before, Address.new(after)) : [],
+            how: (@documents[index + 1] || @foreign) ? document.how : (after && "history"))
+        end
+      end
+    end
+  end
+end

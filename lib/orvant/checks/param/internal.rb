@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Param
+      # Finds campaign parameters on links between own pages. It silences the rest of the family where a link stands nowhere else.
+      class Internal < Check
+        describes "param/internal", weight: "breaks",
+          why: "Campaign parameters on a link inside the site overwrite the visit's real source: the newsletter that brought the visitor loses the sale to a banner on the home page.",
+          fails: "utm_source=home-banner on http://www.skerryline.example/", passes: "utm_source=island-letter&utm_medium=email on http://www.isleguide.example/"
+
+        def findings
+          names = subject.readings.map { |reading| reading.pair.name }.uniq
+          return [] if names.empty? || subject.internal.empty?
+
+          [finding("The link stands on #{pages.join(", ")}, a page of your own, and carries #{names.join(", ")}: whoever follows it loses the source that brought them.",
+            parameter: names.first, place: {"parameters" => names, "pages" => pages}, evidence: [subject.address.raw] + pages.map { |page| "on #{page}" },
+            corrected_address: plain.raw, root: "param/internal #{pages.first}", remedy: Remedy.new(action: "Take #{names.join(", ")} off the links on this page.", at: "page", place: pages.first))]
+        end
+
+        private
+
+        def pages = @pages ||= subject.internal.map { |one| one.page.page }.uniq
+
+        def plain
+          carried = subject.readings.map(&:pair)
+          subject.address.with(edits: carried.to_h { |pair| [pair, nil] })
+        end
+      end
+    end
+  end
+end

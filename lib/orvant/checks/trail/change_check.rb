@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Trail
+      # The base of checks that find hops which change the value of a carrier for good.
+      class ChangeCheck < Check
+        def findings
+          return [] unless subject.trail.answered? && subject.own?
+
+          subject.hops_with(%w[altered added]) do |index, fates|
+            changed = fates.select { |fate| concerns?(fate, index) && for_good?(fate) }
+            report(index, changed) if changed.any?
+          end
+        end
+
+        private
+
+        def for_good?(fate)
+          before = fate.before || link_value(fate)
+          subject.addresses.last.occurrences(fate.name).map(&:value) != [before]
+        end
+
+        # @return [String, nil] what the link itself says
+        def link_value(fate) = subject.addresses.first.occurrences(fate.name).first&.value
+
+        def report(index, fates)
+          server = subject.addresses[index].host
+          finding("Hop #{index + 1}, at #{server}, #{deeds(fates)}: #{harm}", parameter: fates.first.name, evidence: subject.lines,
+            place: {"hop" => index + 1, "server" => server, "parameters" => fates.map(&:name)},
+            root: "#{self.class.code} #{subject.addresses[index].page}", remedy: Remedy.new(action: action, at: "server", place: subject.addresses[index].page))
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,31 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Trail
+      # Finds pages that send visitors on by script, meta refresh or a `Refresh` header.
+      class ScriptHop < Check
+        describes "trail/script-hop", weight: "skews",
+          why: "A page that moves visitors on itself becomes the referrer of their visit, takes longer, and loses those whose browser runs no scripts.",
+          fails: %w[http://www.skerryline.example/old script:http://www.skerryline.example/new 200],
+          passes: %w[http://www.skerryline.example/old http://www.skerryline.example/new 200]
+        WAYS = {"script" => "a script", "meta" => "a meta refresh", "refresh" => "a Refresh header"}.freeze
+
+        def findings
+          return [] unless subject.own?
+
+          subject.trail.hops.each_with_index.filter_map { |hop, index| report(hop, index) if WAYS.key?(hop.how) }
+        end
+
+        private
+
+        def report(hop, index)
+          page = subject.addresses[index].page
+          finding("Hop #{index + 1}, at #{page}, passes visitors on by #{WAYS.fetch(hop.how)}: their referrer becomes this page, and some get lost here.",
+            place: {"hop" => index + 1, "server" => subject.addresses[index].host}, evidence: subject.lines, root: "trail/script-hop #{page}",
+            remedy: Remedy.new(action: "Redirect by status 301 or 302 instead, and hand the query on.", at: "server", place: page))
+        end
+      end
+    end
+  end
+end

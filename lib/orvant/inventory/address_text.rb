@@ -1,0 +1,47 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Inventory
+    # Finds every address in running text.
+    class AddressText
+      # An address, and the place where it begins.
+      Found = Struct.new(:text, :line, keyword_init: true)
+      PAIRS = {")" => "(", "]" => "[", "}" => "{", ">" => "<"}.freeze
+
+      # @param dialects [Array<Convention::Dialect>] their tokens may stand in an address, whatever signs they are written with
+      # @param hosts [Hosts] own and relay hosts, which are recognised without a scheme too
+      def initialize(dialects: [], hosts: Hosts.new([]))
+        token = Regexp.union(*dialects.map(&:anywhere))
+        inner = dialects.any? ? /(?:#{token}|[^\s<>"`])/ : /[^\s<>"`]/
+        bare = hosts.names.map { |name| Regexp.escape(name).sub("\\*", "[a-z0-9-]+") }.sort_by { |name| -name.length }
+        @pattern = bare.any? ? %r{https?://#{inner}+|(?<![\w@./-])(?:#{bare.join("|")})(?![\w.-]*\w)(?:[/?#]#{inner}*)?}i : %r{https?://#{inner}+}i
+      end
+
+      # @param text [String]
+      # @return [Array<Found>] in order; without the punctuation of the sentence around
+      def in(text)
+        text.each_line.with_index(1).flat_map do |line, number|
+          line.scan(@pattern).map { |found| Found.new(text: with_scheme(trimmed(found)), line: number) }
+        end
+      end
+
+      private
+
+      def with_scheme(text) = text.match?(%r{\Ahttps?://}i) ? text : "http://#{text}"
+
+      def trimmed(text)
+        loop do
+          shorter = text.sub(/[.,;:!?'’”»*_]+\z/, "")
+          opening = PAIRS[shorter[-1]]
+          shorter = shorter.chop if opening && shorter.count(opening) < shorter.count(shorter[-1]) && !token_end?(shorter)
+          return shorter if shorter == text
+
+          text = shorter
+        end
+      end
+
+      # `<~issue~>` ends with a bracket of its own.
+      def token_end?(text) = text.match?(/[~*^%#|]\S\z/)
+    end
+  end
+end

@@ -1,0 +1,174 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Inventory
+    # The address that a click on an ad would open: the pattern with its tokens filled, and the level that each stretch came from.
+    class ClickAddress
+      # A piece of the address. level: one of Level::NAMES, or `network` for what the network fills in · token: its name, or nil.
+      Stretch = Struct.new(:text, :level, :token, keyword_init: true) do
+        def to_h = {"text" => text, "level" => level, "token" => token}
+      end
+      # Own tokens may hold tokens, which may hold tokens; no deeper. A landing address holds no landing address.
+      DEEPEST = 4
+      MAX_TOKENS = 2_000
+      MAX_LENGTH = 65_536
+
+      attr_reader :stretches, :used
+
+      # @param levels [Array<Level>] from the top down
+      # @param dialect [Convention::Dialect]
+      # @param values [Hash{String => String}] token => value; where none is given, the sample
+      # @param samples [Boolean] whether samples fill in for values that are not given
+      def initialize(levels, dialect, values: {}, samples: true)
+        @levels = levels
+        @dialect = dialect
+        @values = values
+        @samples = samples
+        @used = {}
+        @unknown = []
+        @tokens = 0
+        @in_landing = false
+        @stretches = resolve
+      end
+
+      # @return [String] the address
+      def to_s = stretches.map(&:text).join
+
+      # @return [String] the pattern as written, or the landing address with its tail where there is none
+      def before = pattern ? pattern.pattern : landing_parts.map(&:first).join
+
+      # @return [Array<String>] tokens that resolved to nothing
+      def empty = used.select { |_, value| value.empty? }.keys
+
+      # @return [Array<String>] what looks like a token and the network does not offer
+      attr_reader :unknown
+
+      # Orvant never requests a billed host; it starts after it.
+      #
+      # @param billed [Hosts]
+      # @return [String] the address, or the landing address with its tail where the address would be on a billed host
+      def after(billed)
+        address = Address.new(to_s)
+        (pattern && address.authority && billed.cover?(address.host)) ? landing_stretches.map(&:text).join : to_s
+      end
+
+      # @return [String] the landing address that the ad declares, without tail
+      def declared = fill(lowest(:landing)&.landing.to_s, "ad").map(&:text).join
+
+      # @return [Hash{String => Object}] for JSON
+      def to_h
+        {"network" => @dialect.network, "before" => before, "address" => to_s, "stretches" => stretches.map(&:to_h), "tokens" => used, "empty" => empty, "unknown" => unknown}
+      end
+
+      private
+
+      def lowest(part) = @levels.reverse.find { |level| !level[part].to_s.empty? }
+
+      def pattern = @pattern ||= lowest(:pattern)
+
+      def resolve
+        merged(bounded(pattern ? fill(pattern.pattern, pattern.name) : landing_stretches))
+      end
+
+      def bounded(stretches)
+        return stretches if stretches.sum { |one| one.text.length } <= MAX_LENGTH
+
+        raise Error::UnusableAddress, "The click pattern unfolds to more than #{MAX_LENGTH} characters."
+      end
+
+      def landing_stretches = landing_parts.flat_map { |text, level| fill(text, level) }
+
+      # @return [Array<Array(String, String)>] the landing address as written with its tail before the fragment, each with its level
+      def landing_parts
+        landing = lowest(:landing) or return []
+        address, fragment = landing.landing.split("#", 2)
+        tail = lowest(:tail)
+        parts = [[address.to_s, landing.name]]
+        parts << ["#{glue(address.to_s)}#{tail.tail.sub(/\A[?&]/, "")}", tail.name] if tail
+        fragment ? parts << ["##{fragment}", landing.name] : parts
+      end
+
+      def glue(address)
+        return "?" unless address.include?("?")
+
+        address.match?(/[?&]\z/) ? "" : "&"
+      end
+
+      # @return [Array<Stretch>] a text with its tokens filled
+      def fill(text, level, depth = 0)
+        rest = text
+        stretches = []
+        while depth < DEEPEST && (start = rest.index(@dialect.open)) && (ending = closing(rest, start))
+          stretches << Stretch.new(text: rest[0...start], level: level)
+          stretches.concat(token(rest[(start + @dialect.open.length)...ending], level, depth))
+          rest = rest[(ending + @dialect.close.length)..]
+        end
+        (stretches << Stretch.new(text: rest, level: level)).reject { |one| one.text.empty? }
+      end
+
+      # @return [Integer, nil] where the token that opens at `start` closes, over tokens inside it
+      def closing(text, start)
+        open = 0
+        text.to_enum(:scan, /#{Regexp.escape(@dialect.open)}|#{Regexp.escape(@dialect.close)}/).each do
+          match = Regexp.last_match
+          next if match.begin(0) < start
+
+          open += (match.to_s == @dialect.open) ? 1 : -1
+          return match.begin(0) if open.zero?
+        end
+        nil
+      end
+
+      def token(inner, level, depth)
+        raise Error::UnusableAddress, "The click pattern unfolds to more than #{MAX_TOKENS} tokens." if (@tokens += 1) > MAX_TOKENS
+
+        condition, text = @dialect.condition(inner)
+        return shown(condition, text, level, depth) if condition
+        return own(inner, depth) if @dialect.own && inner.start_with?(@dialect.own)
+
+        known = @dialect.token(inner)
+        return landing(known) if known&.landing
+        return filled(known) if known
+
+        @unknown |= [inner]
+        [Stretch.new(text: "#{@dialect.open}#{inner}#{@dialect.close}", level: level, token: inner)]
+      end
+
+      def shown(condition, text, level, depth)
+        @used[condition.name] = value_of(condition)
+        %w[yes true 1].include?(@used[condition.name]) ? fill(text, level, depth + 1) : []
+      end
+
+      def own(inner, depth)
+        name = inner.delete_prefix(@dialect.own)
+        level = @levels.reverse.find { |one| one.own.key?(name) }
+        @used[inner] = (level ? level.own[name] : @values.fetch(inner, "")).to_s
+        fill(@used[inner], level ? level.name : "network", depth + 1).each { |stretch| stretch.token ||= inner }
+      end
+
+      def landing(token)
+        raise Error::UnusableAddress, "The landing address or its tail holds the token #{token.name}, which stands for the landing address." if @in_landing
+
+        @in_landing = true
+        stretches = landing_stretches
+        @in_landing = false
+        @used[token.name] = stretches.map(&:text).join
+        return stretches if token.landing == "plain"
+
+        stretches.map { |one| Stretch.new(text: Address::Pair.encode(one.text), level: one.level, token: one.token) }
+      end
+
+      def filled(token)
+        @used[token.name] = value_of(token)
+        [Stretch.new(text: Address::Pair.encode(@used[token.name]), level: "network", token: token.name)].reject { |one| one.text.empty? }
+      end
+
+      def value_of(token) = @values.fetch(token.name) { @samples ? token.sample.to_s : "" }.to_s
+
+      def merged(stretches)
+        stretches.chunk_while { |one, other| one.level == other.level && one.token.nil? && other.token.nil? }
+          .map { |same| Stretch.new(text: same.map(&:text).join, level: same.first.level, token: same.first.token) }
+      end
+    end
+  end
+end

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Orvant
+  module Inventory
+    # Reads a JSON list of objects as a table: the names become the header, nested objects become `name=value` pairs.
+    class JsonRows
+      attr_reader :rows, :notes
+
+      class << self
+        # @param text [String]
+        # @return [Boolean] whether it can only be JSON
+        def like?(text) = text.match?(/\A\s*(\[\s*[{\]]|\{\s*")/)
+
+        # @param text [String]
+        # @return [JsonRows] with `rows`: pairs of a number and cells, the header first
+        # @raise [Error::UnusableTable]
+        def read(text) = new(text)
+      end
+
+      def initialize(text)
+        objects = list(JSON.parse(text, max_nesting: 20))
+        header = objects.flat_map(&:keys).uniq
+        @notes = []
+        @rows = [[1, header]] + objects.each.with_index(2).map { |object, line| [line, header.map { |name| cell(object[name]) }] }
+      rescue JSON::ParserError => error
+        raise Error::UnusableTable, "The file looks like JSON and is not valid: #{error.message.scrub[0, 120]}"
+      end
+
+      private
+
+      def list(document)
+        found = document.is_a?(Array) ? document : document.values.find { |value| value.is_a?(Array) && value.any? }
+        objects = found.to_a.grep(Hash)
+        raise Error::UnusableTable, "The JSON holds no list of objects." if objects.empty?
+
+        objects
+      end
+
+      def cell(value)
+        case value
+        when Hash then value.map { |name, inner| "#{name}=#{inner}" }.join("; ")
+        when Array then value.join("; ")
+        else value.to_s
+        end
+      end
+    end
+  end
+end

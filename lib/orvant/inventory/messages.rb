@@ -1,0 +1,130 @@
+# frozen_string_literal: true
+
+require "mail"
+
+module Orvant
+  module Inventory
+    # Reads sent messages: `.eml` files (RFC 5322, MIME), HTML files, or a ZIP file of them.
+    class Messages
+      MAX_MESSAGE = 25 * 1024 * 1024
+      MAX_LINKS = 5_000
+      HEADER = /\A(?:From [^\n]*\n)?[A-Za-z][A-Za-z0-9-]*:[ \t]/n
+      FILES = /\.(eml|html?|msg\.txt)\z/i
+
+      # @param bytes [String]
+      # @param filename [String] names an HTML file, which has no subject
+      # @param owner [String] who can change the messages
+      # @param finder [AddressText] finds the addresses of plain-text parts
+      # @return [Collected] links as sightings; unsubscribe, mail and phone links set apart
+      # @raise [Error::UnusableTable]
+      def self.read(bytes, filename: "message", owner: "", finder: AddressText.new)
+        new(owner, finder).read(bytes.b, filename)
+      end
+
+      def initialize(owner, finder)
+        @owner = owner
+        @finder = finder
+        @collected = Collected.new
+      end
+
+      # @return [Collected]
+      def read(bytes, filename)
+        bytes.start_with?(Archive::SIGN) ? read_archive(bytes) : read_one(bytes, filename)
+        @collected
+      end
+
+      private
+
+      def read_archive(bytes)
+        Archive.open(bytes) do |archive|
+          files = archive.entries.select { |entry| entry.file? && entry.name.match?(FILES) }
+          raise Error::UnusableTable, "The ZIP file holds no message (.eml or .html)." if files.empty?
+
+          files.each { |entry| read_file(entry) }
+        end
+      end
+
+      def read_file(entry)
+        read_one(entry.get_input_stream.read, File.basename(entry.name.dup.force_encoding(Encoding::UTF_8).scrub))
+      rescue Error::UnusableTable, Zlib::Error, Zip::Error => error
+        @collected.rejected << Table::Rejected.new(line: 0, reason: "#{entry.name.scrub[0, 100]}: #{error.message}", cells: [])
+      end
+
+      def read_one(bytes, filename)
+        raise Error::UnusableTable, "The message is larger than #{MAX_MESSAGE / 1024 / 1024} MB." if bytes.bytesize > MAX_MESSAGE
+        return read_mail(bytes) if bytes.match?(HEADER)
+        return read_html(TextBytes.decode(bytes).first, filename, nil) if bytes.match?(/<(?:!doctype|html|body|a|table|div|p)\b/ni)
+
+        raise Error::UnusableTable, "“#{filename[0, 80]}” is neither a message (.eml) nor an HTML page."
+      end
+
+      def read_mail(bytes)
+        mail = Mail.new(bytes)
+        subject = mail.subject.to_s.scrub.gsub(/[[:cntrl:]]+/, " ").strip
+        place = [subject.empty? ? "message without a subject" : subject, mail.date&.strftime("%F")].compact.join(" · ")[0, 500]
+        read_parts(mail, place, date_of(mail))
+      rescue Mail::Field::FieldError, ArgumentError, NoMethodError => error # The library trips over some headers; the rest of a ZIP file goes on.
+        raise Error::UnusableTable, "The message cannot be read: #{error.message.scrub[0, 120]}"
+      end
+
+      def date_of(mail) = mail.date&.to_date
+
+      def read_parts(mail, place, since)
+        html, plain = %w[text/html text/plain].map { |type| texts(mail, type) }
+        before = @collected.items.size
+        html.each { |text| read_html(text, place, since) }
+        middle = @collected.items.size
+        plain.each { |text| read_plain(text, place, since) }
+        compare(place, @collected.items[before...middle], @collected.items[middle..]) if html.any? && plain.any?
+      end
+
+      def texts(mail, type)
+        parts = mail.multipart? ? mail.all_parts : [mail]
+        parts.select { |part| (part.mime_type || "text/plain") == type && !part.attachment? }.map { |part| part.decoded.encode(Encoding::UTF_8, invalid: :replace, undef: :replace) }
+      end
+
+      def read_html(text, place, since)
+        markup = Page::Markup.new(text)
+        base = markup.base && Address.new(markup.base)
+        markup.anchors.first(MAX_LINKS).each { |anchor| take(anchor.href.strip, anchor.text, "HTML part, link #{anchor.position}", place, since, base: base, image: anchor.image) }
+      end
+
+      def read_plain(text, place, since)
+        @finder.in(text).first(MAX_LINKS).each { |found| take(found.text, text.lines[found.line - 1].to_s.strip[0, 200], "plain-text part, line #{found.line}", place, since) }
+      end
+
+      def take(href, text, part, place, since, base: nil, image: false)
+        reason = Apart.reason(href, text)
+        return @collected.apart << Apart.new(address: href[0, 2_000], text: text, reason: reason, place: "#{place} · #{part}") if reason
+
+        address = (href.match?(TableReader::ADDRESS) || base.nil?) ? Address.parse(href) : Address::Reference.resolve(href, base)
+        @collected.items << Sighting.new(address: address, kind: "message", place: place, owner: @owner, since: since, text: text, part: part,
+          line: @collected.items.size + 1, facts: image ? {"link" => "picture"} : nil)
+      rescue Error::UnusableAddress => error
+        @collected.rejected << Table::Rejected.new(line: 0, reason: "#{place} · #{part}: #{error.message}", cells: [href[0, 500]])
+      end
+
+      # Some mail programs show the one part, some the other: a link that is tagged only in one loses the other's readers.
+      def compare(place, html, plain)
+        forms = [html, plain].map { |sightings| sightings.map { |one| one.address.normal_form }.uniq }
+        only_html, only_plain = forms[0] - forms[1], forms[1] - forms[0]
+        twins(only_html, only_plain).each { |one, other| @collected.notes << "#{place}: the plain-text part links to #{other} where the HTML part links to #{one}." }
+        pages = ->(list) { list.map { |text| Address.new(text).page } }
+        missing = only_html.reject { |text| pages.call(forms[1]).include?(Address.new(text).page) }
+        added = only_plain.reject { |text| pages.call(forms[0]).include?(Address.new(text).page) }
+        @collected.notes << "#{place}: #{counted(missing.size)} of the HTML part #{(missing.size == 1) ? "is" : "are"} not in the plain-text part." if missing.any?
+        @collected.notes << "#{place}: #{counted(added.size)} of the plain-text part #{(added.size == 1) ? "is" : "are"} not in the HTML part." if added.any?
+      end
+
+      def counted(number) = (number == 1) ? "1 link" : "#{number} links"
+
+      # Links to one page with different parameters.
+      def twins(html, plain)
+        plain.filter_map do |other|
+          one = html.find { |text| Address.new(text).page == Address.new(other).page }
+          one && [one, other]
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Inventory
+    # Reads a table of printed codes: the address a code holds, the place where it hangs, and the print run.
+    class PrintList < TableReader
+      FIELDS = {
+        address: ["address", "link", "url", "code", "qr code", "qr", "printed address"], place: ["place", "where", "location", "site"],
+        run: ["run", "print run", "edition", "batch"], owner: ["owner", "who", "team", "print shop"], since: ["since", "date", "printed on", "out since"],
+        spend: ["cost", "spend"]
+      }.freeze
+      TELLING = :address
+      RECOGNISED = ->(cell) { cell.match?(ADDRESS) }
+
+      private
+
+      def read(row)
+        run = text(row, :run)
+        [Sighting.new(address: Address.parse(cell(row, :address)), kind: "print", place: [text(row, :place), run].reject(&:empty?).join(" · "),
+          owner: text(row, :owner), since: date(row, :since), spend: cents(row, :spend), line: row.line, facts: run.empty? ? nil : {"run" => run})]
+      end
+    end
+  end
+end

@@ -1,0 +1,68 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Inventory
+    # Reads single pages into what a crawl and a look at others' pages keep of them.
+    class SiteReader
+      # A page, and its links: pairs of the absolute Address and the Anchor; `seen`: the address of the page itself.
+      Read = Struct.new(:page, :links, :seen, keyword_init: true)
+      HTML = Trail::Walk::HTML
+
+      # @param door [Net::Door]
+      def initialize(door)
+        @follower = Trail::Follower.new(door)
+      end
+
+      # @param address [Address]
+      # @param depth [Integer] links from the start
+      # @return [Read]
+      def read(address, depth: 0)
+        trail = @follower.follow(address.raw)
+        page = SitePage.new(address: address, status: trail.status, depth: depth, links: 0, forms: [], scripts: [], reason: trail.reason)
+        seen = Address.new(trail.final_address)
+        return Read.new(page: page, links: [], seen: seen) unless trail.landed? && html?(trail)
+
+        markup = Page::Markup.new(trail.body)
+        links = resolved(markup, seen)
+        describe(page, trail, markup, links, base(markup, seen))
+        Read.new(page: page, links: links, seen: seen)
+      end
+
+      private
+
+      def html?(trail)
+        type = trail.headers.to_h["content-type"].to_s
+        type.empty? || HTML.match?(type)
+      end
+
+      def describe(page, trail, markup, links, base)
+        facts = Trail::Landing.facts(trail, markup)
+        page.title = facts["title"]
+        page.canonical = facts["canonical"]
+        page.noindex = facts["noindex"]
+        page.nofollow = markup.robots.intersect?(%w[nofollow none])
+        page.referrer_policy = facts["referrer_policy"]
+        page.links = links.size
+        page.forms = markup.forms.first(50).map { |form| {"action" => form.action[0, 500], "fields" => form.fields.first(100), "hidden" => form.hidden.first(50).to_h} }
+        page.scripts = markup.script_sources.first(100).filter_map { |source| absolute(source, base)&.raw }
+      end
+
+      def base(markup, seen) = (markup.base && absolute(markup.base, seen.without_fragment)) || seen.without_fragment
+
+      def resolved(markup, seen)
+        from = base(markup, seen)
+        markup.anchors.filter_map do |anchor|
+          next if Apart.reason(anchor.href, anchor.text)
+
+          address = absolute(anchor.href, from) and [address, anchor]
+        end
+      end
+
+      def absolute(reference, base)
+        Address::Reference.resolve(reference, base)
+      rescue Error::UnusableAddress
+        nil
+      end
+    end
+  end
+end

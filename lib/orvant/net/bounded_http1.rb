@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+require "async/http/protocol/http1"
+
+module Orvant
+  module Net
+    # HTTP/1.1 (RFC 9112) as the door speaks it: an answer's headers are bounded in number, in length of a line and in sum.
+    module BoundedHttp1
+      MAX_LINE = 16_384
+      MAX_BYTES = 65_536
+      MAX_FIELDS = 200
+
+      # A connection that gives up on an answer whose headers never end.
+      class Connection < Async::HTTP::Protocol::HTTP1::Client
+        # @return [Protocol::HTTP::Headers]
+        # @raise [Error::Interrupted] over the bounds
+        def read_headers
+          @bytes = @fields = 0
+          super
+        ensure
+          @fields = nil
+        end
+
+        # @return [String] one line without its end
+        def read_line
+          super.tap { |line| count(line) if @fields }
+        end
+
+        private
+
+        def count(line)
+          @fields += 1
+          @bytes += line.bytesize
+          raise Error::Interrupted, "the headers of its answer do not end" if @fields > MAX_FIELDS || @bytes > MAX_BYTES
+        end
+      end
+
+      # @param peer [IO]
+      # @return [Connection]
+      def self.client(peer, **options)
+        Connection.new(IO::Stream(peer), Async::HTTP::Protocol::HTTP1::VERSION, maximum_line_length: MAX_LINE, **options)
+      end
+
+      # @return [Array<String>] what is offered to the server (RFC 7301)
+      def self.names = Async::HTTP::Protocol::HTTP1.names
+    end
+  end
+end

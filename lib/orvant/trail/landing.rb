@@ -1,0 +1,73 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Trail
+    # Judges the page on which a trail landed.
+    module Landing
+      NOT_FOUND = /
+        \b(page|site|offer|address|404)\b.{0,40}\bnot\s+(be\s+)?found\b | \bnot\s+found\b | \berror\s+404\b | \A\W*404\W*\z |
+        \bno\s+longer\s+(available|exists?)\b | \bdoes(\s+not|n.t)\s+exist\b
+      /xi
+      # A page that says less than this, in characters, says too little to be compared.
+      TELLING = 20
+
+      class << self
+        # A page that says “not found” with status 200 is broken, whatever its status says; so is one that says the very same as the
+        # host says to an address that cannot exist.
+        #
+        # @param trail [Trail] with its body
+        # @param probe [#call, nil] an Address => the Trail of an address on its host that cannot exist, or nil
+        # @return [Trail] the same with `landing`, or broken with the reason
+        def judge(trail, probe: nil)
+          return trail unless trail.answered?
+
+          markup = Page::Markup.of(trail.body)
+          trail.dup.tap do |judged|
+            judged.landing = facts(trail, markup)
+            reason = trail.landed? ? fault(trail, markup, probe) : nil
+            judged.outcome, judged.reason = "broken", reason if reason
+          end
+        end
+
+        # @param trail [Trail]
+        # @param markup [Page::Markup]
+        # @return [Hash{String => Object}] title, canonical (absolute), noindex, referrer_policy
+        def facts(trail, markup)
+          headers = trail.headers || {}
+          {"title" => markup.title, "canonical" => canonical(markup, trail.final_address),
+           "noindex" => (markup.robots + headers["x-robots-tag"].to_s.downcase.split(/[\s,:]+/)).intersect?(%w[noindex none]),
+           "referrer_policy" => markup.referrer_policy || policy(headers["referrer-policy"])}
+        end
+
+        private
+
+        # The last policy of a list that browsers know counts; all common ones are known.
+        def policy(header) = header.to_s.downcase.split(/[\s,]+/).reject(&:empty?).last
+
+        def canonical(markup, address)
+          markup.canonical && Address::Reference.resolve(markup.canonical, Address.new(address).without_fragment).raw
+        rescue Error::UnusableAddress
+          markup.canonical[0, 500]
+        end
+
+        def fault(trail, markup, probe)
+          said = [markup.title, markup.heading].find { |text| text.match?(NOT_FOUND) }
+          return "The landing page answers #{trail.status} but says “#{said[0, 120]}”." if said
+
+          landing = Address.new(trail.final_address)
+          # Every host has a home page, even one that shows it for any address.
+          nowhere = (probe.call(landing) if probe && !["", "/"].include?(landing.path)) or return
+          "The landing page answers #{trail.status} but says what the host says to any address that does not exist." if same?(trail, markup, nowhere)
+        end
+
+        def same?(trail, markup, nowhere)
+          return false unless nowhere.landed? && markup.text.length >= TELLING && markup.words == Page::Markup.of(nowhere.body).words
+
+          # Where impossible addresses are sent to a real page, that page itself is sound: only being sent there is not.
+          nowhere.hops.size == 1 || (trail.hops.size > 1 && Address.new(nowhere.final_address).page == Address.new(trail.final_address).page &&
+            Address.new(trail.hops[-2].address).host == Address.new(trail.final_address).host)
+        end
+      end
+    end
+  end
+end

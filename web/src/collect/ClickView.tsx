@@ -1,0 +1,155 @@
+import { Button, Group, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { acts, type LevelName } from '../api/acts';
+import { queries } from '../api/queries';
+import { ClickByLevel } from '../links/ClickByLevel';
+import { AddressBlock } from '../parts/Address';
+import { Copy } from '../parts/Copy';
+import { Failure } from '../parts/Failure';
+import { Section } from '../parts/Section';
+import { useListState } from '../shell/useListState';
+import { useWorkspace } from '../shell/Workbench';
+import classes from './Collect.module.css';
+
+const LEVELS: LevelName[] = ['account', 'campaign', 'group', 'ad'];
+const PARTS = ['landing', 'pattern', 'tail', 'own'] as const;
+const LABELS = {
+  landing: 'Landing address',
+  pattern: 'Click pattern',
+  tail: 'Tail',
+  own: 'Own tokens (name=value; …)',
+};
+
+/** Tries a click pattern: what each level sets, what fills the tokens, and the address that results. All of it stands in the address bar. */
+export function ClickView() {
+  const { name } = useWorkspace();
+  const { list, set } = useListState();
+  const imports = useQuery(queries.imports(name));
+  const network = list.network ?? imports.data?.dialects[0] ?? '';
+  const [values, setValues] = useState<Record<string, string>>({});
+  const wish = {
+    network,
+    samples: list.values !== 'none',
+    values,
+    levels: LEVELS.map((level) => ({
+      name: level,
+      landing: list[`${level}_landing`] ?? '',
+      pattern: list[`${level}_pattern`] ?? '',
+      tail: list[`${level}_tail`] ?? '',
+      own: pairs(list[`${level}_own`] ?? ''),
+    })),
+  };
+  const click = useQuery({
+    queryKey: [name, 'click', wish],
+    queryFn: () => acts.resolveClick(name, wish),
+    enabled: network !== '',
+    placeholderData: (before) => before,
+  });
+  return (
+    <div className={classes.view}>
+      <h1>What a click would open</h1>
+      <Group gap={10} my={8} align="end">
+        <Select
+          label="Dialect of"
+          w={180}
+          data={imports.data?.dialects ?? []}
+          value={network}
+          onChange={(value) => set({ network: value })}
+        />
+        <SegmentedControl
+          data={[
+            { value: 'samples', label: 'Tokens filled with samples' },
+            { value: 'none', label: 'Left empty' },
+          ]}
+          value={list.values ?? 'samples'}
+          onChange={(value) => set({ values: value === 'samples' ? null : value })}
+        />
+        <Button variant="subtle" onClick={() => setValues({})}>
+          Forget given values
+        </Button>
+      </Group>
+      <table className={classes.levels}>
+        <thead>
+          <tr>
+            <th />
+            {PARTS.map((part) => (
+              <th key={part}>{LABELS[part]}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {LEVELS.map((level) => (
+            <tr key={level}>
+              <th>{level}</th>
+              {PARTS.map((part) => (
+                <td key={part}>
+                  <TextInput
+                    aria-label={`${LABELS[part]} of the ${level}`}
+                    defaultValue={list[`${level}_${part}`] ?? ''}
+                    onChange={(event) => set({ [`${level}_${part}`]: event.currentTarget.value })}
+                  />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {click.isError && <Failure error={click.error} />}
+      {click.data && (
+        <>
+          <Section title="By level" aside="the lowest level that sets a part wins">
+            <ClickByLevel click={click.data} />
+          </Section>
+          {click.data.parts.length > 0 && (
+            <Section title="The address">
+              <AddressBlock parts={click.data.parts} />
+              <Group mt={6}>
+                <Copy text={click.data.address} what="click address" />
+              </Group>
+            </Section>
+          )}
+          <Section title={`What ${network} can fill in`}>
+            <table className={classes.table}>
+              <tbody>
+                {click.data.offered.map((one) => (
+                  <tr key={one.token}>
+                    <td className={classes.cells}>{one.token}</td>
+                    <td>{one.meaning}</td>
+                    <td>
+                      {one.landing ? (
+                        `landing address, ${one.landing}`
+                      ) : (
+                        <TextInput
+                          aria-label={`Value of ${one.token}`}
+                          placeholder={one.sample || 'nothing'}
+                          value={values[one.token] ?? ''}
+                          onChange={(event) => setValues({ ...values, [one.token]: event.currentTarget.value })}
+                        />
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Section>
+        </>
+      )}
+    </div>
+  );
+}
+
+function pairs(text: string) {
+  return Object.fromEntries(
+    text
+      .split(';')
+      .filter((pair) => pair.includes('='))
+      .map(
+        (pair) =>
+          pair
+            .split(/=(.*)/s)
+            .slice(0, 2)
+            .map((part) => part.trim()) as [string, string],
+      ),
+  );
+}

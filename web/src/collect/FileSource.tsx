@@ -1,0 +1,120 @@
+import { Button, FileButton, Group, Textarea } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { type DragEvent, useState } from 'react';
+import { Link } from 'react-router';
+import { acts, type FileKind, type Upload } from '../api/acts';
+import { useAct } from '../api/useAct';
+import { Failure } from '../parts/Failure';
+import { count } from '../parts/format';
+import { useWorkspace } from '../shell/Workbench';
+import classes from './Collect.module.css';
+import { Kept } from './Kept';
+import { Outlook } from './Outlook';
+import { Said, type SaidValues } from './Said';
+import type { Source } from './sources';
+
+interface FileSourceProps {
+  source: Source;
+  noun: string;
+  back: string;
+}
+
+/** A file (or pasted text) is chosen, looked at, and kept: what is good in it is kept, what is not is listed with the reason. */
+export function FileSource({ source, noun, back }: FileSourceProps) {
+  const { name } = useWorkspace();
+  const [file, setFile] = useState<File | null>(null);
+  const [said, setSaid] = useState<SaidValues>({});
+  const [matching, setMatching] = useState<Record<string, string>>();
+  const preview = useMutation({ mutationFn: (upload: Upload) => acts.preview(name, upload) });
+  const keep = useAct(name, (upload: Upload) => acts.importFile(name, upload));
+
+  const upload = (chosen: File, columns = matching): Upload => ({
+    file: chosen,
+    kind: source.kind as FileKind,
+    ...said,
+    ...(columns ? { matching: JSON.stringify(columns) } : {}),
+  });
+  const take = (chosen: File | null | undefined) => {
+    if (chosen) {
+      setFile(chosen);
+      setMatching(undefined);
+      keep.reset();
+      preview.mutate(upload(chosen, undefined));
+    }
+  };
+  const match = (columns: Record<string, string>) => {
+    setMatching(columns);
+    if (file) {
+      preview.mutate(upload(file, columns));
+    }
+  };
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    take(event.dataTransfer.files[0]);
+  };
+
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way; the button is the first
+    <div onDragOver={(event) => event.preventDefault()} onDrop={drop}>
+      <p className={classes.about}>{source.about}</p>
+      <Said asks={source.asks} values={said} onChange={setSaid} />
+      {source.accept ? (
+        <Group gap={8}>
+          <FileButton onChange={take} accept={source.accept}>
+            {(props) => (
+              <Button {...props} variant={file ? 'default' : 'filled'}>
+                {file ? 'Choose another file' : 'Choose a file'}
+              </Button>
+            )}
+          </FileButton>
+          <span>
+            {file ? `${file.name}, ${count(Math.ceil(file.size / 1024))} kB` : 'or drop it anywhere on this page'}
+          </span>
+          {file && (
+            <Button variant="subtle" onClick={() => preview.mutate(upload(file))}>
+              Read again
+            </Button>
+          )}
+          <Button component={Link} to={`/w/${name}/${back}`} variant="subtle">
+            Back to {back}
+          </Button>
+        </Group>
+      ) : (
+        <PasteField onRead={(text) => take(new File([text], 'pasted text'))} />
+      )}
+      {preview.isPending && <p role="status">Reading …</p>}
+      {preview.isError && <Failure error={preview.error} />}
+      {preview.data && file && !keep.data && (
+        <Outlook
+          preview={preview.data}
+          noun={noun}
+          busy={keep.isPending}
+          onMatch={match}
+          onKeep={() => keep.mutate(upload(file))}
+        />
+      )}
+      {keep.data && <Kept kept={keep.data} noun={noun} back={`/w/${name}/${back}`} />}
+    </div>
+  );
+}
+
+function PasteField({ onRead }: { onRead: (text: string) => void }) {
+  const [text, setText] = useState('');
+  return (
+    <>
+      <Textarea
+        aria-label="Text with addresses"
+        placeholder="Paste here"
+        autosize
+        minRows={5}
+        maxRows={14}
+        maw={760}
+        value={text}
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
+      <Button mt={6} variant="filled" disabled={text.trim() === ''} onClick={() => onRead(text)}>
+        Find the addresses
+      </Button>
+    </>
+  );
+}

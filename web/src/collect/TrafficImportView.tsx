@@ -1,0 +1,15 @@
+import classes from './Collect.module.css';
+import { FileSource } from './FileSource';
+import { ImportHistory } from './ImportHistory';
+import { TRAFFIC } from './sources';
+
+/** Session rows come from one kind of file. */
+export function TrafficImportView() {
+  return (
+    <div className={classes.view}>
+      <h1>Import session rows</h1>
+      <FileSource source={TRAFFIC} noun="row" back="traffic" />
+      <ImportHistory kinds={['traffic']} />
+    </div>
+  );
+}

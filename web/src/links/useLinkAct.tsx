@@ -1,0 +1,39 @@
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { acts, type LinkActWish } from '../api/acts';
+import { useAct } from '../api/useAct';
+import { counted } from '../parts/format';
+
+const DONE: Record<LinkActWish['act'], string> = {
+  exclude: 'left out of sweeps',
+  include: 'swept again',
+  owner: 'given their owner',
+  label: 'labelled',
+  unlabel: 'freed of the label',
+  delete: 'deleted',
+};
+
+/** Does something to many links, says to how many, and offers to undo it. */
+export function useLinkAct(workspace: string, list: Record<string, string>) {
+  const undo = useAct(workspace, (id: number) => acts.undoAct(workspace, id));
+  return useAct(workspace, async (wish: LinkActWish) => {
+    const done = await acts.actOnLinks(workspace, list, wish);
+    const id = notifications.show({
+      autoClose: 12_000,
+      message: (
+        <>
+          {counted(done.links, 'link')} {DONE[done.act]}.{' '}
+          <Button
+            onClick={() => {
+              undo.mutate(done.id);
+              notifications.hide(id);
+            }}
+          >
+            Undo
+          </Button>
+        </>
+      ),
+    });
+    return done;
+  });
+}
