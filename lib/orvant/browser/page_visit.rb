@@ -15,6 +15,9 @@ module Orvant
     end
 
     class PageVisit
+      # How often a page is asked for before it counts as one that cannot be opened.
+      TRIES = 2
+
       class << self
         # Opens a page and watches it until it is quiet.
         #
@@ -23,21 +26,30 @@ module Orvant
         # @param signatures [Array<Signal::Signature>]
         # @return [PageVisit] always; what went wrong is its reason
         def watch(browser, address, signatures)
+          tries = tries.to_i + 1
           browser.visit { |visit| seen(visit, address, signatures) }
         rescue Error::Unreachable => error
+          retry if tries < TRIES
           new(**blank(address), reason: error.message)
         end
 
         private
 
         def seen(visit, address, signatures)
-          headers = {}
+          answer = nil
           frame = visit.frame
-          visit.hear("Network.responseReceived") { |event| headers.replace(event["response"]["headers"]) if event["type"] == "Document" && event["frameId"] == frame }
+          visit.hear("Network.responseReceived") { |event| answer = event["response"] if event["type"] == "Document" && event["frameId"] == frame }
           visit.open(address)
           watched = visit.settle
+          believe(answer, address)
           new(**blank(address), final_address: visit.current_address, watched: watched, signals: visit.signals.dup,
-            refused: visit.refused.first(50), **markup(visit, signatures, headers.transform_keys(&:downcase)))
+            refused: visit.refused.first(50), **markup(visit, signatures, answer["headers"].transform_keys(&:downcase)))
+        end
+
+        # A page that did not come says nothing about its tags.
+        def believe(answer, address)
+          raise Error::Unreachable, "#{address[0, 200]} gave no answer in the browser." unless answer
+          raise Error::Unreachable, "#{address[0, 200]} answered #{answer["status"]} in the browser." if answer["status"] >= 500
         end
 
         def markup(visit, signatures, headers)
