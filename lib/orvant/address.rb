@@ -72,13 +72,23 @@ module Orvant
     def without_fragment = fragment ? self.class.new(raw.sub(/#.*\z/m, "")) : self
 
     # @param edits [Hash{Pair => String, nil}] new decoded value of a pair, nil to remove it
+    # @param names [Hash{Pair => String}] new decoded name of a pair
     # @param added [Array<Array(String, String)>] names and decoded values to append
-    # @return [Address] with only the named pairs changed: the order and the bytes of all others stay
-    def with(edits: {}, added: [])
-      kept = pairs.reject { |pair| edits.key?(pair) && edits[pair].nil? }
-      written = kept.map { |pair| edits.key?(pair) ? pair.write(edits[pair]) : pair.raw }
-      written += added.map { |name, value| "#{Pair.encode(name)}=#{Pair.encode(value)}" }
-      self.class.new(join(written))
+    # @return [Address] with only the named pairs changed: the order and the bytes of all else stay
+    def with(edits: {}, names: {}, added: [])
+      return self if edits.empty? && names.empty? && added.empty?
+
+      number = -1
+      written = query.to_s.split("&", -1).filter_map do |part|
+        next part if part.empty?
+
+        pair = pairs[number += 1]
+        next if edits.key?(pair) && edits[pair].nil?
+
+        pair.write(name: names[pair], value: edits[pair])
+      end
+      written.pop if added.any? && written.last == ""
+      self.class.new(join(written + added.map { |name, value| "#{Pair.encode(name)}=#{Pair.encode(value)}" }))
     end
 
     def to_s = raw

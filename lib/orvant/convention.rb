@@ -3,8 +3,8 @@
 module Orvant
   # The naming rules of one advertiser, read from a document (docs/schemas/convention.schema.json).
   class Convention
-    attr_reader :name, :note, :roles, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
-      :billed_hosts, :known_hosts, :exempt_kinds, :identifiers, :slow_ms
+    attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
+      :billed_hosts, :known_hosts, :judged_hosts, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
 
     # A permitted combination of source and medium, and the kinds of link it is for (none: all).
     PermittedPair = Struct.new(:source, :medium, :kinds, keyword_init: true)
@@ -14,24 +14,33 @@ module Orvant
 
     # @param source [String, Hash] the document
     # @return [Convention]
-    # @raise [Error::UnusableDocument]
+    # @raise [Error::UnusableDocument] naming path and reason of each fault: of the schema, else of rules that contradict each other
     def self.read(source)
-      new(Document.read(source, schema: :convention))
+      document = Document.read(source, schema: :convention)
+      faults = Consistency.new(document).faults
+      raise Error::UnusableDocument, faults.join("\n") if faults.any?
+
+      new(document)
     end
 
     # @param document [Hash] valid by the schema
+    # @raise [Error::UnusableDocument] where segments cannot be used
     def initialize(document)
+      @role_documents = document["roles"]
       @name = document["name"]
       @note = document["note"].to_s
-      @roles = document["roles"].map { |role| Role.new(role) }
       @pairs = document.fetch("pairs",
         []).map { |pair| PermittedPair.new(source: pair["source"], medium: pair["medium"], kinds: pair.fetch("kinds", [])) }
       @channel_rules = ChannelRules.new(document["channels"])
       @dialects = document.fetch("dialects", []).map { |dialect| Dialect.new(dialect) }
       @exempt_kinds = document.fetch("exempt_kinds", [])
       @identifiers = document.fetch("identifiers", []).map { |one| Identifier.new(**{"kinds" => []}.merge(one).transform_keys(&:to_sym)) }
+      @own_parameters = document.fetch("own_parameters", []).to_h { |name| [name, true] }
+      @personal_data = PersonalData.new(document.fetch("personal_data", {}))
+      @rules = document.fetch("rules", []).map.with_index(1) { |rule, number| Rulebook::Rule.new(scope: rule["scope"], role: rule["role"], changes: rule["changes"], why: rule["why"].to_s, number: number) }
       @slow_ms = document.fetch("slow_ms", 3_000)
-      %w[own relay payment billed known].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
+      @rulebooks = {}
+      %w[own relay payment billed known judged].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
     end
 
     # @param network [String]
@@ -42,17 +51,26 @@ module Orvant
     # @return [Role, nil]
     def role(role) = roles.find { |known| known.name == role }
 
-    # @return [Hash{String => Role}] the role that each parameter name carries
-    def carriers
-      @carriers ||= roles.flat_map { |role| role.carriers.map { |name| [name, role] } }.to_h
+    # @param kind [String, nil] the kind of link
+    # @param account [String, nil] the account of its ad
+    # @param host [String]
+    # @return [Rulebook] the rules as they stand for such links
+    def rules_for(kind: nil, account: nil, host: "")
+      scope = Rulebook::Scope.new(kind: kind, account: (account if scoped?("account")), host: (host if scoped?("host")))
+      @rulebooks.clear if @rulebooks.size > 500
+      @rulebooks[scope] ||= Rulebook.new(@role_documents, rules.select { |rule| rule.fits?(scope) }, scope, identifiers: identifiers.map(&:parameter), others: own_parameters)
     end
+
+    # @return [Array<Role>] without regard to rules for a scope
+    def roles = everywhere.roles
+
+    # @return [Hash{String => Role}] the role that each parameter name carries
+    def carriers = everywhere.carriers
 
     # @param address [Address]
     # @param kind [String, nil] the kind of link
-    # @return [Boolean] whether the rules apply: links to foreign hosts and exempt kinds are left alone
-    def applies_to?(address, kind: nil)
-      own_hosts.cover?(address.host) && !relay_hosts.cover?(address.host) && !exempt_kinds.include?(kind)
-    end
+    # @return [Boolean] whether the rules apply: links to foreign hosts, unless they are to be judged, and exempt kinds are left alone
+    def applies_to?(address, kind: nil) = !exempt_kinds.include?(kind) && judged?(address.host)
 
     # @param address [Address]
     # @param role [String]
@@ -73,5 +91,17 @@ module Orvant
 
     # @return [String] where the document came from, for sentences
     def to_s = name
+
+    private
+
+    def everywhere = @everywhere ||= rules_for
+
+    def scoped?(part) = (@scoped ||= %w[account host].to_h { |name| [name, rules.any? { |rule| rule.scope.key?(name) }] })[part]
+
+    def judged?(host)
+      @judged ||= {}
+      @judged.clear if @judged.size > 1_000
+      @judged.fetch(host) { @judged[host] = (own_hosts.cover?(host) || judged_hosts.cover?(host)) && !relay_hosts.cover?(host) }
+    end
   end
 end

@@ -37,7 +37,7 @@ RSpec.describe Orvant::Checks::Param do
     ["message", "utm_source=island-letter&utm_medium=flow&utm_campaign=june", ["unknown-value utm_medium"]],
     ["message", "utm_source=island-letter&utm_medium=Flow&utm_campaign=june",
       ["case utm_medium", "unknown-value utm_medium"]],
-    ["message", "utm_source=newsletter&utm_medium=email&utm_campaign=june", ["unknown-value utm_source"]],
+    ["message", "utm_source=newsletter&utm_medium=email&utm_campaign=june", ["near-miss utm_source"]],
     ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=%3C~issue~%3E", ["unfilled-token utm_campaign"]],
     ["message", "utm_source=%3C~issue~%3E&utm_medium=email&utm_campaign=june", ["unfilled-token utm_source"]],
     ["post", "utm_source=tidepost&utm_medium=social&utm_campaign=%28~campaign.name~%29", ["unfilled-token utm_campaign"]],

@@ -46,9 +46,14 @@ module Orvant
       # @return [String] the value as written
       attr_reader :raw_value
 
-      # @param value [String] decoded
-      # @return [String] the pair as written, with another value
-      def write(value) = "#{@raw_name}=#{self.class.encode(value)}"
+      # @param name [String, nil] decoded; nil leaves it as it is written
+      # @param value [String, nil] decoded; nil leaves it as it is written
+      # @return [String] the pair as written, with another name or value
+      def write(name: nil, value: nil)
+        return raw unless name || value
+
+        "#{name ? self.class.encode(name) : @raw_name}#{value ? "=" : @equals}#{value ? self.class.encode(value) : @raw_value}"
+      end
     end
   end
 end

@@ -4,6 +4,10 @@ module Orvant
   module Checks
     # The family on the parameters of an address and its convention.
     module Param
+      # One link among many. address: Address · kind · sightings: Array<Inventory::Sighting> · sessions: known of it, 0 where none are ·
+      # id: whatever tells the caller which it is.
+      Entry = Struct.new(:address, :kind, :sightings, :sessions, :id, keyword_init: true)
+
       class << self
         # @param address [Address]
         # @param convention [Convention]
@@ -16,29 +20,53 @@ module Orvant
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
           return Internal.new(subject).findings if subject.only_internal?
 
-          found = checks.flat_map { |check| check.new(subject).findings }
-          offer_corrected_address(found, subject)
+          offer_corrected_address(all_of(link_checks, subject), subject)
         end
 
-        # @param example [String] a query as in a check's example, or an address and behind a blank ` on ` the page where it stands
+        # Judges what shows only over many links: one value spelled in several ways, one name with several meanings.
+        #
+        # @param entries [Enumerable<Entry>]
+        # @param convention [Convention]
+        # @return [Array<Finding>] one for each group; `place` holds the role and the values with their links and sessions
+        def judge_all(entries, convention)
+          all_of(set_checks, SetSubject.new(entries, convention))
+        end
+
+        # @param example [String, Array<String>] a query as in a check's example, behind a blank ` on ` the page where it stands, ` as ` the
+        #   kind of link; several for what shows over many links only
         # @return [Array<Finding>] judged by the sample convention that the documentation prints
         def sample(example)
+          return judge_all(example.map { |query| Entry.new(address: sample_address(query[/\A\S+/]), kind: "message", sightings: [sample_sighting(query)]) }, Sample.convention) if example.is_a?(Array)
+
           query, page = example.split(" on ")
+          query, kind = query.split(" as ")
           sightings = page ? [Inventory::Sighting.new(kind: "page", page: Address.parse(page))] : []
-          judge(Address.parse("http://www.skerryline.example/day-pass?#{query}"), Sample.convention, kind: page ? "page" : "message", sightings: sightings)
+          judge(sample_address(query), Sample.convention, kind: page ? "page" : kind || "message", sightings: sightings)
         end
 
         private
 
-        def checks = Check.family("param")
+        def sample_address(query) = Address.parse("http://www.skerryline.example/day-pass?#{query}")
 
+        # ` as campaign ferry of Tidepost` behind a query says what the ad's network calls it.
+        def sample_sighting(query)
+          level, name, network = query.match(/ as (\S+) (\S+) of (\S+)/)&.captures
+          Inventory::Sighting.new(kind: "ad", facts: {"network" => network, level => name}.compact)
+        end
+
+        def link_checks = @link_checks ||= Check.family("param").reject { |check| check < SetCheck }
+
+        def set_checks = @set_checks ||= Check.family("param").select { |check| check < SetCheck }
+
+        def all_of(checks, subject) = checks.flat_map { |check| check.new(subject).findings }
+
+        # An address is offered only if it passes the whole family. What is wrong only where the link stands is no fault of the address.
         def offer_corrected_address(found, subject)
-          return found if found.none?(&:correction)
+          return found if found.none?(&:edits)
 
-          corrected = Correction.apply(subject.address, found.select(&:correction))
-          # What is wrong only where the link stands is no fault of the address.
-          remaining = (checks - [Internal]).flat_map { |check| check.new(subject.with(corrected)).findings }
-          found.each { |finding| finding.corrected_address = corrected.raw if finding.correction } if remaining.empty?
+          corrected = Correction.apply(subject.address, found.flat_map { |finding| finding.edits.to_a })
+          remaining = all_of(link_checks - [Internal], subject.with(corrected))
+          found.each { |finding| finding.corrected_address = corrected.raw if finding.edits } if remaining.empty?
           found
         end
       end

@@ -43,9 +43,13 @@ module Orvant
         @then = document["then"]
         @own = document["own"]
         @exact = document.fetch("exact_names", true)
+        @encoded = document.fetch("encoded", false)
         @tokens = document.fetch("tokens", []).map { |token| Token.new(name: token["token"], **token.except("token").transform_keys(&:to_sym)) }
         @pattern = /#{Regexp.escape(@open)}[^\s&=]{1,100}?#{Regexp.escape(@close)}/
       end
+
+      # @return [Boolean] whether the network fills tokens that stand percent-encoded
+      def fills_encoded? = @encoded
 
       # @param text [String] a decoded value
       # @return [String, nil] the first token of this network in it

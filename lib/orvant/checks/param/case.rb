@@ -8,10 +8,9 @@ module Orvant
         describes "param/case", weight: "skews",
           why: "Reports take letter case literally: `Email` and `email` are two rows, and channel rules may know only one of them.",
           fails: "utm_source=island-letter&utm_medium=Email", passes: "utm_source=island-letter&utm_medium=email"
+        reports :case
 
         private
-
-        def broken?(reading) = reading.legible? && reading.folded != reading.tidy
 
         def weight(reading) = loses_channel?(reading) ? "breaks" : "skews"
 

@@ -5,13 +5,16 @@ module Orvant
     module Param
       # Composes the corrections of several findings into one address; parameters that no finding concerns keep order and bytes.
       module Correction
-        # @param address [Address]
-        # @param findings [Array<Finding>] each with a correction; those on an existing pair name its place among the pairs
+        # @param address [Address] built well
+        # @param edits [Array<Edit>]
         # @return [Address]
-        def self.apply(address, findings)
-          present, absent = findings.partition { |finding| finding.place["pair"] }
-          edits = present.to_h { |finding| [address.pairs[finding.place["pair"]], finding.correction] }
-          address.with(edits: edits, added: absent.map { |finding| [finding.parameter, finding.correction] })
+        def self.apply(address, edits)
+          present, absent = edits.partition(&:pair)
+          removed, changed = present.partition(&:remove)
+          address.with(
+            edits: changed.select(&:value).to_h { |edit| [edit.pair, edit.value] }.merge(removed.to_h { |edit| [edit.pair, nil] }),
+            names: changed.select(&:name).to_h { |edit| [edit.pair, edit.name] }, added: absent.map { |edit| [edit.name, edit.value] }.uniq
+          )
         end
       end
     end

@@ -8,19 +8,35 @@ module Orvant
         describes "param/empty", weight: "breaks",
           why: "A parameter without a value counts as absent in most reports, and hides the value that should be there.",
           fails: "utm_source=&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
+        reports :empty
 
         private
 
-        def broken?(reading) = reading.blank?
+        def weight(reading) = required?(reading.role) ? "breaks" : "untidy"
 
-        def weight(reading) = reading.role.required?(paid: subject.paid?) ? "breaks" : "untidy"
+        def required?(role) = role.required?(kind: subject.kind, channel: subject.channel(subject.mended).channel, paid: subject.paid?)
 
         def message(reading) = "#{reading.pair.name} is there but empty, so the #{reading.role.name} is not recorded."
 
-        def correction(_reading) = nil
+        # A value that is empty says nothing against the one that the rest of the link leaves.
+        def correction(reading)
+          others = subject.readings - [reading]
+          return unless required?(reading.role) && %w[source medium].include?(reading.role.name) && others.none? { |one| one.role.name == reading.role.name }
 
-        def remedy(reading, _correction)
-          {action: "Give #{reading.pair.name} its value."}
+          values = subject.convention.pairs.select { |pair| fits?(pair, reading.role.name, others) }.map { |pair| (reading.role.name == "source") ? pair.source : pair.medium }.uniq
+          values.first if values.size == 1
+        end
+
+        def fits?(pair, role, others)
+          return false unless pair.kinds.empty? || pair.kinds.include?(subject.kind)
+
+          other = (role == "source") ? "medium" : "source"
+          said = others.select { |one| one.role.name == other }
+          said.any? && said.all? { |one| one.corrected == pair[other.to_sym] }
+        end
+
+        def remedy(reading, correction)
+          correction ? {action: "Write “#{correction}” in #{reading.pair.name}.", value: correction} : {action: "Give #{reading.pair.name} its value."}
         end
       end
     end

@@ -11,7 +11,7 @@ module Orvant
 
         def findings
           subject.identifiers.filter_map do |identifier|
-            pairs = subject.address.occurrences(identifier.parameter)
+            pairs = subject.address.pairs.select { |pair| pair.name == identifier.parameter || subject.rules.names.meant(pair.name) == identifier.parameter }
             report(identifier, pairs) if pairs.all? { |pair| pair.value.strip.empty? }
           end
         end
@@ -20,7 +20,7 @@ module Orvant
 
         def report(identifier, pairs)
           finding("The link carries no #{identifier.parameter}#{", it is there but empty" if pairs.any?}: its clicks cannot be told apart or joined to their cost.",
-            parameter: identifier.parameter, place: {"parameter" => identifier.parameter}, evidence: [subject.address.raw], root: "param/identifier #{identifier.parameter}",
+            parameter: identifier.parameter, place: {"parameter" => identifier.parameter}, evidence: [subject.seen.raw], root: "param/identifier #{identifier.parameter}",
             remedy: Remedy.new(at: "sighting", action: "Add #{written(identifier)} to the links here.", value: identifier.token && written(identifier)))
         end
 

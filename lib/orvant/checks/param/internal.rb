@@ -10,22 +10,21 @@ module Orvant
           fails: "utm_source=home-banner on http://www.skerryline.example/", passes: "utm_source=island-letter&utm_medium=email on http://www.isleguide.example/"
 
         def findings
-          names = subject.readings.map { |reading| reading.pair.name }.uniq
-          return [] if names.empty? || subject.internal.empty?
+          return [] if subject.internal.empty?
+
+          names = subject.readings.reject(&:misnamed?).map { |reading| reading.pair.name }.uniq
+          return [] if names.empty?
 
           [finding("The link stands on #{pages.join(", ")}, a page of your own, and carries #{names.join(", ")}: whoever follows it loses the source that brought them.",
-            parameter: names.first, place: {"parameters" => names, "pages" => pages}, evidence: [subject.address.raw] + pages.map { |page| "on #{page}" },
-            corrected_address: plain.raw, root: "param/internal #{pages.first}", remedy: Remedy.new(action: "Take #{names.join(", ")} off the links on this page.", at: "page", place: pages.first))]
+            parameter: names.first, place: {"parameters" => names, "pages" => pages}, evidence: [subject.seen.raw] + pages.map { |page| "on #{page}" },
+            corrected_address: plain(names).raw, root: "param/internal #{pages.first}", remedy: Remedy.new(action: "Take #{names.join(", ")} off the links on this page.", at: "page", place: pages.first))]
         end
 
         private
 
         def pages = @pages ||= subject.internal.map { |one| one.page.page }.uniq
 
-        def plain
-          carried = subject.readings.map(&:pair)
-          subject.address.with(edits: carried.to_h { |pair| [pair, nil] })
-        end
+        def plain(names) = subject.address.with(edits: subject.address.pairs.select { |pair| names.include?(pair.name) }.to_h { |pair| [pair, nil] })
       end
     end
   end

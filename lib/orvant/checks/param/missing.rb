@@ -10,26 +10,23 @@ module Orvant
           fails: "utm_source=island-letter", passes: "utm_source=island-letter&utm_medium=email"
 
         def findings
-          subject.missing_roles.map do |role|
+          lacking = subject.missing_roles
+          lacking.map do |role|
+            value = subject.only_value(role.name)
             finding("The link carries no #{role.name} (#{role.carrier}), so reports cannot say where its visits came from.",
-              parameter: role.carrier, place: {"role" => role.name}, evidence: [subject.address.raw],
-              correction: value_for(role), root: "param/missing", remedy: remedy)
+              parameter: role.carrier, place: {"role" => role.name}, evidence: [subject.seen.raw], correction: value,
+              edits: value && [Edit.new(name: role.carrier, value: value)], root: "param/missing", remedy: remedy(lacking))
           end
         end
 
         private
 
         # One piece of work for all roles that a link lacks.
-        def remedy
-          lacking = subject.missing_roles.map { |role| [role.carrier, value_for(role)] }
-          known = lacking.all?(&:last)
+        def remedy(lacking)
+          pairs = lacking.map { |role| [role.carrier, subject.only_value(role.name)] }
           Remedy.new(at: "sighting",
-            action: "Add #{lacking.map { |pair| pair.compact.join("=") }.join(", ")} to the links here.",
-            value: (lacking.map { |name, value| "#{name}=#{Address::Pair.encode(value)}" }.join("&") if known))
-        end
-
-        def value_for(role)
-          subject.only_value(role.name)
+            action: "Add #{pairs.map { |pair| pair.compact.join("=") }.join(", ")} to the links here.",
+            value: (pairs.map { |name, value| "#{name}=#{Address::Pair.encode(value)}" }.join("&") if pairs.all?(&:last)))
         end
       end
     end

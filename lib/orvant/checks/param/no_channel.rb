@@ -18,15 +18,18 @@ module Orvant
 
         private
 
+        # Silent where the medium has a finding of its own, and where the link says two things.
         def judgeable?
-          mediums = subject.readings_of("medium")
-          mediums.any? && (mediums + subject.readings_of("source")).all?(&:sound?)
+          readings = subject.readings_of("medium") + subject.readings_of("source")
+          subject.readings_of("medium").any? && readings.all?(&:sound?) && readings.none? { |reading| reading.tokens.templated? } && agree?("source") && agree?("medium")
         end
+
+        def agree?(role) = subject.readings_of(role).map(&:value).uniq.size < 2
 
         def report(answer)
           medium = subject.readings_of("medium").first
           finding("No channel rule takes source “#{subject.as_written["source"]}” with medium “#{medium.value}”, so these visits are unassigned; #{answer.nearest || "no rule comes near"}.",
-            parameter: medium.pair.name, place: {"role" => "medium", "pair" => subject.address.pairs.index(medium.pair)},
+            parameter: medium.pair.name, place: {"role" => "medium", "pair" => subject.address.pairs.index { |pair| pair.raw == medium.pair.raw }},
             evidence: (subject.readings_of("source") + [medium]).map { |reading| reading.pair.raw },
             root: "param/no-channel #{subject.as_written["source"]} / #{medium.value}",
             remedy: Remedy.new(action: "Give source “#{subject.as_written["source"]}” with medium “#{medium.value}” a channel, or a medium that has one.", at: "convention", place: "Channel rules"))

@@ -3,74 +3,139 @@
 module Orvant
   module Checks
     module Param
-      # One value of one role on an address, with what is damaged about it. Later damages are judged as if the earlier ones were
-      # mended, so that one root makes one finding.
+      # One value of one role on an address, with what is wrong with it. Later faults are judged as if the earlier ones were mended, so
+      # that one root makes one finding. It depends on what is written and on the rules alone, so that links of one scope share it.
       class Reading
-        SPACE = /[[:space:]\u00AD\u180E\u200B-\u200F\u2060\uFEFF]+/
-        INVISIBLE = /[\u00AD\u180E\u200B-\u200F\u2060\uFEFF]/
-        TRAILING = /[.,;:!?]+\z/
-        CLOSINGS = {")" => "(", "]" => "[", "}" => "{", "»" => "«", "”" => "“", "’" => "‘", "\"" => "\"", "'" => "'"}.freeze
+        ESCAPED = /%(?:25)*[0-9A-Fa-f]{2}/
+        MALFORMED = /%(?![0-9A-Fa-f]{2})/
 
-        attr_reader :pair, :role, :convention
+        attr_reader :pair, :role, :convention, :network
 
-        def initialize(pair, role, convention, kind: nil)
+        # @param pair [Address::Pair]
+        # @param role [Convention::Role] as it stands for the link's scope
+        # @param convention [Convention]
+        # @param kind [String, nil] of link
+        # @param network [String, nil] whose ad it is
+        # @param vocabularies [Array<Convention::Role>] all roles, in which a value may have its place instead
+        def initialize(pair, role, convention, kind: nil, network: nil, roles: [])
           @pair = pair
           @role = role
           @convention = convention
           @kind = kind
+          @network = network
+          @roles = roles
         end
 
         # @return [String] decoded, as reports record it
         def value = pair.value
 
-        def blank? = tidy.empty?
+        # @return [Boolean] whether the name is not the carrier it was meant to be
+        def misnamed? = !role.carriers.include?(pair.name)
 
-        # @return [String, nil] a token that nothing will fill any more; on an ad, the tokens of known dialects still will be
-        def unfilled_token
-          return @unfilled_token if defined?(@unfilled_token)
+        # @return [Array<Symbol>] what is wrong with the value, by stages: `:empty`, `:personal`, `:unfilled`, `:unknown_token` (each alone),
+        #   `:encoding`, `:whitespace`, `:characters`, `:case`, then one of `:near_miss`, `:wrong_role`, `:unknown_value`, `:pattern`; `:too_long`
+        def faults = @faults ||= find_faults.freeze
 
-          known = convention.dialects.filter_map { |dialect| dialect.token_in(value) }.first
-          @unfilled_token = (known && @kind == "ad") ? nil : known || Convention::Dialect.unknown_token(value)
+        # @return [Boolean] whether nothing at all is wrong with the value by itself
+        def sound? = faults.empty?
+
+        # @return [Boolean] whether the value can be judged further than whether there is one
+        def legible? = !blank? && !personal && !tokens.unfilled && !tokens.unknown
+
+        def blank? = value.gsub(Tidy::INVISIBLE, "").match?(/\A[[:space:]]*\z/)
+
+        # @return [PersonalData::Hit, nil]
+        def personal
+          return @personal if defined?(@personal)
+
+          @personal = convention.personal_data.find(pair.raw_value, field: pair.name)
         end
 
-        # @return [Boolean] whether the value can be judged further
-        def legible? = !blank? && !unfilled_token
+        # @return [Tokens]
+        def tokens = @tokens ||= Tokens.new(self, @kind)
 
-        def spaced? = !role.free_text? && tidy != value
-
-        # @return [String] without white space, invisible signs and trailing punctuation; the separator stands for inner spaces
-        def tidy
-          @tidy ||= begin
-            return @tidy = value if role.free_text? && !value.strip.empty?
-
-            text = value.gsub(INVISIBLE, "").gsub(/\A#{SPACE}|#{SPACE}\z/o, "")
-            text = strip_trailing(text)
-            text.gsub(SPACE, role.separator)
+        # @return [String] decoded as often as it was encoded
+        def plain
+          @plain ||= begin
+            text = value
+            text = Address::Pair.decode(text) while text.match?(/%\h\h/) && Address::Pair.decode(text).then { |opened| !opened.include?("\uFFFD") && opened != text }
+            text
           end
         end
 
-        # @return [String] in the letter case of the rule
-        def folded = @folded ||= role.fold(tidy)
-
-        # @return [String] the permitted spelling where the vocabulary knows the value by another name
-        def corrected
-          @corrected ||= role.vocabulary.include?(folded) ? folded : (role.vocabulary.canonical(folded) || folded)
+        # @return [Boolean] encoded twice, cut within an escape, not UTF-8, or its blanks written in two ways
+        def encoded_badly?
+          plain != value || pair.raw_value.match?(MALFORMED) || (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i)) || mixed_blanks?
         end
 
-        # @return [Boolean] whether nothing at all is wrong with the value by itself
-        def sound? = legible? && !spaced? && folded == tidy && (!role.vocabulary.closed? || role.vocabulary.include?(folded))
+        def mixed_blanks? = pair.raw_value.include?("+") && pair.raw_value.include?("%20")
+
+        # @return [String] without white space, invisible signs and trailing punctuation; the separator stands for inner spaces
+        def tidy = @tidy ||= Tidy.of(plain, role)
+
+        # @return [String] with look-alikes and characters that are not permitted mapped, where only one reading makes sense
+        def legal = @legal ||= LookAlikes.map(tidy).then { |text| role.characters ? role.characters.map(text, role.separator) : text }
+
+        # @return [Boolean]
+        def characters_wrong? = LookAlikes.map(tidy) != tidy || !(role.characters.nil? || role.characters.permit?(tidy))
+
+        # @return [String] in the letter case of the rule
+        def folded = @folded ||= role.fold(legal)
+
+        # @return [String] the value that was meant, as far as it can be told
+        def corrected
+          @corrected ||= role.vocabulary.include?(folded) ? folded : meant || folded
+        end
+
+        # @return [String, nil] the permitted value of which this is another name or a slip
+        def meant
+          return @meant if defined?(@meant)
+
+          @meant = role.vocabulary.known(folded) || role.vocabulary.near(folded) || (role.segments&.mend(folded) unless role.vocabulary.closed?)
+        end
+
+        # @return [Convention::Role, nil] another role of which the value is a value
+        def rightful_role
+          return @rightful_role if defined?(@rightful_role)
+
+          @rightful_role = (@roles - [role]).find { |other| other.name != role.name && owns?(other) }
+        end
 
         private
 
-        def strip_trailing(text)
-          loop do
-            stripped = text.sub(TRAILING, "").sub(/#{SPACE}\z/o, "")
-            opening = CLOSINGS[stripped[-1]]
-            stripped = stripped.chop if opening && !stripped.chop.include?(opening)
-            return stripped if stripped == text
+        def owns?(other) = other.vocabulary.known(folded) || (other.structured? && other.segments.list.size > 1 && other.segments.match(folded).complete?)
 
-            text = stripped
-          end
+        def find_faults
+          return [:empty] if blank?
+          return [:personal] if personal
+          return [:unfilled] if tokens.unfilled
+          return [:unknown_token] if tokens.unknown
+
+          spelling = spelling_faults
+          spelling << :case if folded != legal
+          spelling << place_fault if (spelling & %i[encoding whitespace characters]).empty? && !tokens.templated?
+          spelling << :too_long if role.longest && tokens.sampled(folded).length > role.longest
+          spelling.compact
+        end
+
+        def spelling_faults
+          return [] if tokens.templated?
+
+          found = []
+          found << :encoding if encoded_badly?
+          found << :whitespace if !role.free_text? && tidy != plain
+          found << :characters if characters_wrong?
+          found
+        end
+
+        # Vocabulary before segments: a value that is permitted needs no structure.
+        def place_fault
+          return if role.acceptable?(folded)
+          return :near_miss if role.vocabulary.known(folded) || role.vocabulary.near(folded)
+          return :wrong_role if (role.vocabulary.closed? || role.structured?) && rightful_role
+          return :unknown_value if role.vocabulary.closed?
+
+          :pattern if role.structured?
         end
       end
     end

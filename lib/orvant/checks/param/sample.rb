@@ -15,8 +15,13 @@ module Orvant
               {"role" => "medium", "carriers" => ["utm_medium"], "required" => "always", "case" => "lower",
                "vocabulary" => {"closed" => true,
                                 "values" => [{"value" => "email"}, {"value" => "paid-search"}, {"value" => "sponsorship"}]}},
-              {"role" => "campaign", "carriers" => ["utm_campaign"], "case" => "lower"}
+              {"role" => "campaign", "carriers" => ["utm_campaign"], "case" => "lower", "characters" => ["a-z", "0-9", "-", "."], "longest" => 40},
+              {"role" => "content", "carriers" => ["utm_content"], "case" => "lower", "segments" => [
+                {"segment" => "year", "number" => {"from" => 2024, "to" => 2030}}, {"segment" => "place", "values" => ["top", "foot"]}
+              ]}
             ],
+            "dialects" => [{"network" => "Lanternfind", "open" => "(=", "close" => "=)", "tokens" => [{"token" => "ad.name", "meaning" => "Name of the ad", "sample" => "pass"}]},
+              {"network" => "Pigeonry", "open" => "<~", "close" => "~>", "tokens" => [{"token" => "issue", "meaning" => "Name of the issue", "sample" => "june"}]}],
             "relay_hosts" => ["skl.example"],
             "identifiers" => [{"parameter" => "click_no", "source" => "lanternfind"}],
             "pairs" => [{"source" => "island-letter", "medium" => "email"},

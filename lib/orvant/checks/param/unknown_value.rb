@@ -3,25 +3,20 @@
 module Orvant
   module Checks
     module Param
-      # Finds values that a closed vocabulary does not hold. Damaged values (tokens, white space) are left to their own checks.
+      # Finds values that a closed vocabulary does not hold, and that are near to none. Damaged values are left to their own checks.
       class UnknownValue < ValueCheck
         describes "param/unknown-value", weight: "skews",
           why: "A value outside the vocabulary starts a row of its own in reports, and channel rules do not know it.",
           fails: "utm_source=island-letter&utm_medium=flow", passes: "utm_source=island-letter&utm_medium=email"
+        reports :unknown_value
 
         private
 
-        def broken?(reading)
-          reading.legible? && !reading.spaced? && reading.role.vocabulary.closed? && !reading.role.vocabulary.include?(reading.folded)
-        end
-
-        def correction(reading)
-          reading.role.vocabulary.canonical(reading.folded)
-        end
+        def correction(_reading) = nil
 
         def message(reading)
-          known = correction(reading)
-          return "#{reading.pair.name} is “#{reading.value}”, another name for “#{known}”: reports count the two apart." if known
+          token = reading.tokens.misplaced
+          return "#{reading.pair.name} holds #{token.text}, but the #{reading.role.name} may hold no token#{" of this name" if reading.role.tokens.is_a?(Array)}: it would be counted as whatever fills it." if token
 
           "#{reading.pair.name} is “#{reading.value}”, which is not among the #{reading.role.vocabulary.entries.size} permitted values of #{reading.role.name}: reports count it apart#{unassigned(reading)}."
         end

@@ -5,19 +5,26 @@ module Orvant
     module Param
       # The base of checks that look at one value at a time.
       class ValueCheck < Check
+        class << self
+          # @param name [Symbol] the fault of a reading that the check reports
+          def reports(name) = @fault = name
+
+          attr_reader :fault
+        end
+
         def findings
-          subject.readings.select { |reading| broken?(reading) }.map { |reading| report(reading) }
+          subject.unsound.select { |one| one.reading.faults.include?(self.class.fault) }.map { |one| report(one.reading, one.number) }
         end
 
         private
 
-        def report(reading)
+        def report(reading, number)
           correction = correction(reading)
+          correction = nil if correction == reading.value
           finding(message(reading), parameter: reading.pair.name, weight: weight(reading),
-            place: {"role" => reading.role.name, "pair" => subject.address.pairs.index(reading.pair)},
-            evidence: [reading.pair.raw], correction: (correction unless correction == reading.value),
-            root: "#{self.class.code} #{reading.pair.name}=#{reading.value}",
-            remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
+            place: {"role" => reading.role.name, "pair" => number, **place(reading)}, evidence: [reading.pair.raw], correction: correction,
+            edits: correction && [Edit.new(pair: subject.address.pairs[number], value: correction)],
+            root: "#{self.class.code} #{reading.pair.name}=#{reading.value}", remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
         end
 
         def remedy(reading, correction)
@@ -26,11 +33,12 @@ module Orvant
           {action: "Write “#{correction}” instead of “#{reading.value}” in #{reading.pair.name}.", value: correction}
         end
 
+        # What is known of the place within the value.
+        def place(_reading) = {}
+
         def weight(_reading) = self.class.weight
 
-        def correction(reading)
-          reading.corrected if reading.legible?
-        end
+        def correction(reading) = (reading.corrected unless reading.tokens.found.any?)
       end
     end
   end

@@ -9,13 +9,12 @@ module Orvant
           why: "A space, an invisible sign or a full stop that slipped in with a paste makes a second value that looks the same in reports.",
           fails: "utm_source=island-letter&utm_medium=email&utm_campaign=spring%20walks",
           passes: "utm_source=island-letter&utm_medium=email&utm_campaign=spring-walks"
+        reports :whitespace
 
         private
 
-        def broken?(reading) = reading.legible? && reading.spaced?
-
         def message(reading)
-          "#{reading.pair.name} holds white space, an invisible sign or trailing punctuation (#{reading.value.inspect}), so reports count it as a value of its own."
+          "#{reading.pair.name} holds white space, an invisible sign or trailing punctuation (#{reading.plain.inspect}), so reports count it as a value of its own."
         end
       end
     end

@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Param
+      # Finds values that were encoded twice, hold escapes that mean nothing, or write their blanks in two ways.
+      class Encoding < ValueCheck
+        describes "param/encoding", weight: "skews",
+          why: "A value encoded twice is recorded with its percent signs; an escape that means nothing is recorded as a question mark, or as it stands.",
+          fails: "utm_source=island-letter&utm_medium=email&utm_campaign=spring%252Dwalks",
+          passes: "utm_source=island-letter&utm_medium=email&utm_campaign=spring-walks"
+        reports :encoding
+
+        private
+
+        # What the bytes were meant to be cannot be told.
+        def correction(reading) = (reading.corrected unless lost?(reading))
+
+        def lost?(reading) = reading.value.include?("\uFFFD") || reading.pair.raw_value.match?(Reading::MALFORMED)
+
+        def message(reading)
+          return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.plain}”." if reading.plain != reading.value
+          return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things." if lost?(reading)
+
+          "#{reading.pair.name} writes its blanks both as + and as %20: readers that take + literally see another value."
+        end
+      end
+    end
+  end
+end

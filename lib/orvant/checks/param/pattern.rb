@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Param
+      # Finds structured names that break their segments, and says which segment.
+      class Pattern < ValueCheck
+        describes "param/pattern", weight: "untidy",
+          why: "A name whose parts do not stand in their places cannot be split into columns again: its market or month is lost to every evaluation.",
+          fails: "utm_source=island-letter&utm_medium=email&utm_content=2026-tpo", passes: "utm_source=island-letter&utm_medium=email&utm_content=2026-top"
+        reports :pattern
+
+        private
+
+        def correction(reading) = reading.role.segments.mend(reading.folded)
+
+        def fit(reading) = reading.role.segments.match(reading.folded)
+
+        def place(reading) = {"segment" => fit(reading).segment&.name, "stretch" => fit(reading).text}.compact
+
+        def message(reading)
+          fit = fit(reading)
+          return "#{reading.pair.name} is “#{reading.value}”: behind its last segment stands “#{fit.text}”, where the name (#{reading.role.segments}) should end." unless fit.segment
+
+          "#{reading.pair.name} is “#{reading.value}”: where its segment “#{fit.segment.name}” should be stands #{fit.text.empty? ? "nothing" : "“#{fit.text}”"}, and #{fit.segment.expected} is expected."
+        end
+      end
+    end
+  end
+end

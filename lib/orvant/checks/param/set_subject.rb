@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Param
+      # What the checks over many links judge: for each role its values, as they would be if each link's own faults were mended, so that
+      # one root makes one finding.
+      class SetSubject
+        # What is known of one value. links: ids · sessions · sources: of the links.
+        Use = Struct.new(:links, :sessions, :sources)
+
+        attr_reader :convention
+
+        # @param entries [Enumerable<Entry>]
+        # @param convention [Convention]
+        def initialize(entries, convention)
+          @convention = convention
+          @uses = convention.roles.to_h { |role| [role.name, {}] }
+          @names = {}
+          entries.each { |entry| take(entry) }
+        end
+
+        # @param role [String]
+        # @return [Hash{String => Use}] by value
+        def uses(role) = @uses.fetch(role, {})
+
+        # @return [Hash{String => Hash{Array(String, String) => Array}}] names that networks know: network and level, with the ids of links
+        attr_reader :names
+
+        private
+
+        def take(entry)
+          named(entry)
+          return unless convention.applies_to?(entry.address, kind: entry.kind)
+
+          subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings || [])
+          return if subject.only_internal?
+
+          source = subject.mended["source"]
+          subject.readings.each { |reading| count(reading, entry, source) }
+        end
+
+        def count(reading, entry, source)
+          return if reading.role.free_text? || !reading.legible? || reading.tokens.found.any? || reading.faults.include?(:unknown_value)
+
+          use = (@uses[reading.role.name][reading.corrected] ||= Use.new([], 0, {}))
+          use.links << entry.id
+          use.sessions += entry.sessions.to_i
+          use.sources[source] = true
+        end
+
+        def named(entry)
+          (entry.sightings || []).each do |sighting|
+            facts = sighting.facts or next
+            next unless facts["network"]
+
+            %w[campaign group ad].each { |level| ((@names[facts[level].downcase] ||= {})[[facts["network"], level]] ||= []) << entry.id if facts[level] }
+          end
+        end
+      end
+    end
+  end
+end

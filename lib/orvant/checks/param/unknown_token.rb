@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Param
+      # Finds tokens on ads that the ad's network does not offer: it hands them on as they stand.
+      class UnknownToken < ValueCheck
+        describes "param/unknown-token", weight: "breaks",
+          why: "A network fills only the tokens that it offers, spelled as it spells them; any other is recorded literally.",
+          fails: "utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=adname=) as ad",
+          passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=ad.name=) as ad"
+        reports :unknown_token
+
+        private
+
+        # The token's signs must stand raw: percent-encoded, most networks would not see them.
+        def correction(_reading) = nil
+
+        def remedy(reading, _correction)
+          meant = reading.tokens.nearest(reading.tokens.unknown)
+          return {action: "Take #{reading.tokens.unknown.text} out of #{reading.pair.name}."} unless meant
+
+          {action: "Write #{meant} instead of #{reading.tokens.unknown.text} in #{reading.pair.name}.", value: meant}
+        end
+
+        def place(reading) = {"token" => reading.tokens.unknown.text}
+
+        def message(reading)
+          token = reading.tokens.unknown
+          network = reading.network || token.dialect.network
+          return "#{token.text} stands percent-encoded in #{reading.pair.name}, and #{network} fills no token that is encoded: it is recorded literally." if token.token
+
+          "#{reading.pair.name} holds #{token.text}, which #{network} does not offer, so it is recorded literally#{", for #{reading.tokens.nearest(token)}" if reading.tokens.nearest(token)}."
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Convention
+    # The characters that a value may hold, written as single characters and ranges (`["a-z", "0-9", "-"]`).
+    class Characters
+      # Dashes and blanks of every kind, underscores, dots and slashes commonly stand where a separator should.
+      DIVIDERS = /[_\p{Pd}\u2212.~\/|]/
+
+      # @param written [Array<String>]
+      def initialize(written)
+        @written = written
+        @ranges = written.map { |one| (one.length == 3) ? (one[0]..one[2]) : (one..one) }
+        @known = {}
+      end
+
+      # @param text [String]
+      # @return [Boolean] whether every character is permitted, in either letter case
+      def permit?(text) = text.each_char.all? { |char| include?(char) }
+
+      # @param char [String]
+      # @return [Boolean]
+      def include?(char)
+        @known.clear if @known.size > 10_000
+        @known.fetch(char) { @known[char] = @ranges.any? { |range| range.cover?(char) || range.cover?(char.downcase) || range.cover?(char.upcase) } }
+      end
+
+      # @param text [String]
+      # @param separator [String]
+      # @return [String] with what is not permitted mapped where only one reading makes sense: accents taken off, other dividers as the separator
+      def map(text, separator)
+        text.each_char.map { |char| include?(char) ? char : mapped(char, separator) }.join
+      end
+
+      # @return [String]
+      def to_s = @written.join(" ")
+
+      private
+
+      def mapped(char, separator)
+        return separator if char.match?(DIVIDERS) && include?(separator)
+
+        bare = char.unicode_normalize(:nfkd).gsub(/\p{Mn}/, "")
+        (!bare.empty? && permit?(bare)) ? bare : char
+      end
+    end
+  end
+end
