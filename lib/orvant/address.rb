@@ -19,11 +19,15 @@ module Orvant
     # @raise [Error::UnusableAddress] with a sentence that says why
     def self.parse(text)
       raw = text.to_s
-      raw = raw.gsub(/\A[ \t\r\n]+|[ \t\r\n]+\z/, "") if raw.valid_encoding?
-      reason = Unusable.reason(raw)
+      raw = raw.gsub(/\A[ \t\r\n]+|[ \t\r\n]+\z/, "") if raw.valid_encoding? && raw.match?(/\A[ \t\r\n]|[ \t\r\n]\z/)
+      reason = Unusable.text_reason(raw)
       raise Error::UnusableAddress, reason if reason
 
-      new(raw)
+      address = new(raw)
+      reason = Unusable.parts_reason(address)
+      raise Error::UnusableAddress, reason if reason
+
+      address
     end
 
     # @param raw [String] text that is kept as it is; nothing is judged here

@@ -34,6 +34,10 @@ module Orvant
         end
       end
 
+      # @param subject [Object] what the family judges
+      # @return [Boolean] false where it is plain at a glance that there is nothing to find
+      def concerns?(_subject) = true
+
       # @return [Array<Class>] classes that derive from this one
       def descendants
         subclasses.flat_map { |check| [check, *check.descendants] }

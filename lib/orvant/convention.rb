@@ -47,6 +47,10 @@ module Orvant
     # @return [Dialect, nil]
     def dialect(network) = dialects.find { |dialect| dialect.network.casecmp?(network.to_s) }
 
+    # @param source [String]
+    # @return [Array<String>] the mediums permitted with it
+    def mediums_of(source) = (@mediums ||= pairs.group_by(&:source).transform_values { |same| same.map(&:medium) }).fetch(source, [])
+
     # @param role [String]
     # @return [Role, nil]
     def role(role) = roles.find { |known| known.name == role }
@@ -56,9 +60,10 @@ module Orvant
     # @param host [String]
     # @return [Rulebook] the rules as they stand for such links
     def rules_for(kind: nil, account: nil, host: "")
-      scope = Rulebook::Scope.new(kind: kind, account: (account if scoped?("account")), host: (host if scoped?("host")))
+      account = nil unless scoped?("account")
+      host = nil unless scoped?("host")
       @rulebooks.clear if @rulebooks.size > 500
-      @rulebooks[scope] ||= Rulebook.new(@role_documents, rules.select { |rule| rule.fits?(scope) }, scope, identifiers: identifiers.map(&:parameter), others: own_parameters)
+      (@rulebooks[host] ||= {})[[kind, account]] ||= rulebook(Rulebook::Scope.new(kind: kind, account: account, host: host))
     end
 
     # @return [Array<Role>] without regard to rules for a scope
@@ -93,6 +98,10 @@ module Orvant
     def to_s = name
 
     private
+
+    def rulebook(scope)
+      Rulebook.new(@role_documents, rules.select { |rule| rule.fits?(scope) }, scope, identifiers: identifiers.map(&:parameter), others: own_parameters)
+    end
 
     def everywhere = @everywhere ||= rules_for
 

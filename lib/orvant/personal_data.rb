@@ -10,8 +10,8 @@ module Orvant
     # Spelled nationally: believed only in fields that say so.
     NATIONAL_PHONE = /\A\(?(?:00|0)?\d[\d ().\/-]{4,18}\d\z/
     BASE64 = /\A[A-Za-z0-9+\/_-]{12,2000}={0,2}\z/
-    # Nothing of the kind can be in a text without one of these.
-    HINT = /@|%40|%2540|\+|%2B|[A-Za-z0-9\/_-]{12}/i
+    # Nothing of the kind can be in a text without one of these: base64 of any length mixes letter case.
+    HINT = /[@%+A-Z]/
     PHONE_FIELDS = %w[phone tel telephone mobile msisdn phone_number phonenumber].freeze
     NAME_FIELDS = %w[first_name last_name full_name firstname lastname fullname surname given_name family_name].freeze
     MAIL_FIELDS = %w[email e_mail mail email_address].freeze
@@ -30,6 +30,7 @@ module Orvant
     # @param document [Hash] `kinds` looked for and further `name_fields` and `phone_fields`
     def initialize(document = {})
       @kinds = document.fetch("kinds", %w[mail phone name])
+      @keys = {}
       @names = (NAME_FIELDS + document.fetch("name_fields", [])).to_h { |name| [key(name), true] }
       @phones = (PHONE_FIELDS + document.fetch("phone_fields", [])).to_h { |name| [key(name), true] }
     end
@@ -38,8 +39,8 @@ module Orvant
     # @param field [String, nil] the name of its parameter
     # @return [Hit, nil] the first thing that is personal
     def find(raw, field: nil)
-      kind = field && by_field(raw, key(field))
-      return kind if kind
+      said = field && by_field(raw, field)
+      return said if said
       return unless raw.match?(HINT)
 
       forms(raw).each { |text| plain(text)&.then { |hit| return hit } }
@@ -58,7 +59,9 @@ module Orvant
 
     private
 
-    def by_field(raw, name)
+    def by_field(raw, field)
+      name = (@keys[field] ||= key(field)) if field.match?(/\A\w{2,40}\z/) && @keys.size < 5_000
+      name ||= key(field)
       return unless @names.key?(name) || @phones.key?(name)
 
       value = Address::Pair.decode(raw).strip

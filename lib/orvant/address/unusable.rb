@@ -8,18 +8,16 @@ module Orvant
 
       class << self
         # @param text [String] stripped
-        # @return [String, nil] the reason; nil for a usable address
-        def reason(text)
+        # @return [String, nil] the reason; nil for a text that may be an address
+        def text_reason(text)
           return "The address is empty." if text.empty?
           return "The address is #{text.length} characters long; #{MAX_LENGTH} are the most that can be followed." if text.length > MAX_LENGTH
           return "The address is not readable text (UTF-8)." unless text.valid_encoding?
-          return "The address holds a line break or another control character." if text.match?(/[[:cntrl:]]/)
-
-          parts_reason(Address.new(text))
+          "The address holds a line break or another control character." if text.match?(/[[:cntrl:]]/)
         end
 
-        private
-
+        # @param address [Address] of such a text
+        # @return [String, nil] the reason; nil for a usable address
         def parts_reason(address)
           return "The address does not begin with http:// or https://." unless SCHEMES.include?(address.scheme.to_s.downcase) && address.authority
           return "The address names no host." if address.host.empty?

@@ -20,7 +20,11 @@ module Orvant
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
           return Internal.new(subject).findings if subject.only_internal?
 
-          offer_corrected_address(all_of(link_checks, subject), subject)
+          return [] if subject.settled? && subject.rules.remember(subject.together) { false }
+
+          found = offer_corrected_address(all_of(link_checks, subject), subject)
+          subject.rules.learn(subject.together) if found.empty? && subject.settled?
+          found
         end
 
         # Judges what shows only over many links: one value spelled in several ways, one name with several meanings.
@@ -58,7 +62,7 @@ module Orvant
 
         def set_checks = @set_checks ||= Check.family("param").select { |check| check < SetCheck }
 
-        def all_of(checks, subject) = checks.flat_map { |check| check.new(subject).findings }
+        def all_of(checks, subject) = checks.select { |check| check.concerns?(subject) }.flat_map { |check| check.new(subject).findings }
 
         # An address is offered only if it passes the whole family. What is wrong only where the link stands is no fault of the address.
         def offer_corrected_address(found, subject)

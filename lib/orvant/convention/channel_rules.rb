@@ -10,12 +10,14 @@ module Orvant
       UNASSIGNED = "Unassigned"
       DIRECT = "Direct"
 
-      # The answer for one visit: the channel, the number of the rule that matched (from 1, nil if none), that rule in words, and the
-      # nearest rule that did not match with the condition that failed.
-      Answer = Struct.new(:channel, :rule, :because, :nearest, keyword_init: true) do
+      # The answer for one visit: the channel, the number of the rule that matched (from 1, nil if none), and that rule in words.
+      Answer = Struct.new(:channel, :rule, :because, :search, keyword_init: true) do
         def unassigned? = channel == UNASSIGNED
 
         def direct? = channel == DIRECT
+
+        # @return [String, nil] the nearest rule that did not match, with the condition that failed
+        def nearest = @nearest ||= search.call
       end
 
       attr_reader :rules
@@ -23,6 +25,7 @@ module Orvant
       # @param documents [Array<Hash>] the convention's channels, in order
       def initialize(documents)
         @rules = documents.map.with_index(1) { |document, number| ChannelRule.new(document, number) }
+        @fields = documents.flat_map { |document| document["when"].map { |condition| condition["field"] } }.uniq
         @answers = {}
       end
 
@@ -30,7 +33,8 @@ module Orvant
       # @return [Answer]
       def classify(visit)
         @answers.clear if @answers.size >= REMEMBERED
-        @answers[visit] ||= answer(visit)
+        said = visit.values_at(*@fields)
+        @answers[said] ||= answer(@fields.zip(said).to_h)
       end
 
       # @param channel [String]
@@ -41,12 +45,8 @@ module Orvant
 
       def answer(visit)
         matched = rules.find { |rule| rule.match?(visit) }
-        if matched
-          return Answer.new(channel: matched.channel, rule: matched.number, because: matched.to_s,
-            nearest: nearest(visit, matched))
-        end
-
-        Answer.new(channel: UNASSIGNED, rule: nil, because: "no rule matches", nearest: nearest(visit, nil))
+        Answer.new(channel: matched&.channel || UNASSIGNED, rule: matched&.number, because: matched&.to_s || "no rule matches",
+          search: -> { nearest(visit, matched) })
       end
 
       def nearest(visit, matched)

@@ -48,9 +48,12 @@ module Orvant
         @carriers ||= roles.flat_map { |role| role.carriers.map { |name| [name, role] } }.to_h
       end
 
+      # @return [Array<Role>] those that some links must carry
+      def demanding = @demanding ||= roles.reject { |role| role.required == "never" }
+
       # @param name [String]
       # @return [Role, nil]
-      def role(name) = roles.find { |role| role.name == name }
+      def role(name) = (@by_name ||= roles.to_h { |role| [role.name, role] })[name]
 
       # Keeps what was worked out for a text, since many links say the same.
       #
@@ -62,6 +65,9 @@ module Orvant
           @remembered[text] = yield
         end
       end
+
+      # @param fact [Object] that is now known to hold
+      def learn(fact) = @remembered[fact] = true
 
       # @return [Array<Hash>] for each role the rules that apply, the winning one last: role, scope, changes, why
       def explain

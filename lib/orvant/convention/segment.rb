@@ -87,11 +87,10 @@ module Orvant
 
       def date?(text)
         match = @date.match(text) or return false
-        bounds = @document["date"]
-        between = [bounds["from"], bounds["to"]]
         return false unless real?(match)
 
-        (between[0].nil? || sortable(text) >= sortable(between[0])) && (between[1].nil? || sortable(text) <= sortable(between[1]))
+        from, to = @document["date"].values_at("from", "to")
+        (from.nil? || (sortable(text) <=> sortable(from)) >= 0) && (to.nil? || (sortable(text) <=> sortable(to)) <= 0)
       end
 
       def real?(match)

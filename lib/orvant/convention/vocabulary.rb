@@ -40,11 +40,11 @@ module Orvant
 
       # @param value [String]
       # @return [String, nil] the permitted value that this is, in any letter case, or an alias of
-      def known(value) = @by_key[self.class.key(value)]&.value || canonical(value)
+      def known(value) = (@by_key[self.class.key(value)]&.value || canonical(value) unless entries.empty?)
 
       # @param value [String]
       # @return [String, nil] the one permitted value of which this is a slip of the pen
-      def near(value) = (@nearest ||= Nearest.new(values)).of(value)
+      def near(value) = ((@nearest ||= Nearest.new(values)).of(value) unless entries.empty?)
     end
   end
 end

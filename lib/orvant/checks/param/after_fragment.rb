@@ -9,10 +9,10 @@ module Orvant
           why: "What stands behind # never reaches a server, and most readers do not look there: the parameters are not recorded.",
           fails: "utm_source=island-letter#top?utm_medium=email", passes: "utm_source=island-letter&utm_medium=email#top"
 
+        def self.concerns?(subject) = subject.structure.moved.any?
+
         def findings
           moved = subject.structure.moved
-          return [] if moved.empty?
-
           names = moved.map { |part| part[/\A[^=]*/] }.uniq
           [finding("#{names.join(", ")} #{(names.size == 1) ? "stands" : "stand"} behind #, where servers never see #{(names.size == 1) ? "it" : "them"} and most readers do not look.",
             parameter: names.first, place: {"parameters" => names}, evidence: ["##{subject.seen.fragment}"], edits: [], root: "param/after-fragment #{names.join(" ")}",

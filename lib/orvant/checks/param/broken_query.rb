@@ -9,10 +9,10 @@ module Orvant
           why: "Where a ?, & or = is wrong, the parameter behind it becomes part of something else, and is not recorded.",
           fails: "utm_source=island-letter?utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
 
+        def self.concerns?(subject) = subject.structure.breaks.any?
+
         def findings
           breaks = subject.structure.breaks
-          return [] if breaks.empty?
-
           [finding("At “#{breaks.first.stretch[0, 60]}” #{breaks.map(&:sentence).uniq.join("; ")}.", place: {"stretches" => breaks.map(&:stretch)}, evidence: [subject.seen.raw],
             edits: [], root: "param/broken-query #{subject.seen.page}", remedy: Remedy.new(at: "sighting", action: "Build the address anew: one ? before the first parameter, & between them, = between name and value."))]
         end

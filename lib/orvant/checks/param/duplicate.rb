@@ -9,9 +9,9 @@ module Orvant
           why: "Of two values some readers take the first and some the last, so two reports on one visit disagree.",
           fails: "utm_source=island-letter&utm_medium=email&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
 
-        def findings
-          return [] if subject.readings.size < 2
+        def self.concerns?(subject) = subject.readings.size > 1
 
+        def findings
           subject.readings.group_by(&:role).select { |_, readings| readings.size > 1 }.map { |role, readings| report(role, readings) }
         end
 

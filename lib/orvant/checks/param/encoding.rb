@@ -13,14 +13,17 @@ module Orvant
 
         private
 
-        # What the bytes were meant to be cannot be told.
-        def correction(reading) = (reading.corrected unless lost?(reading))
+        # Written anew, a value's blanks are all written alike.
+        def report(reading, number)
+          super.tap { |finding| finding.edits ||= [Edit.new(pair: subject.address.pairs[number], value: reading.corrected)] if reading.mixed_blanks? && !reading.lost? }
+        end
 
-        def lost?(reading) = reading.value.include?("\uFFFD") || reading.pair.raw_value.match?(Reading::MALFORMED)
+        # What the bytes were meant to be cannot be told.
+        def correction(reading) = (reading.corrected unless reading.lost?)
 
         def message(reading)
           return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.plain}”." if reading.plain != reading.value
-          return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things." if lost?(reading)
+          return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things." if reading.lost?
 
           "#{reading.pair.name} writes its blanks both as + and as %20: readers that take + literally see another value."
         end

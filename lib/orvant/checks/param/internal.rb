@@ -9,9 +9,9 @@ module Orvant
           why: "Campaign parameters on a link inside the site overwrite the visit's real source: the newsletter that brought the visitor loses the sale to a banner on the home page.",
           fails: "utm_source=home-banner on http://www.skerryline.example/", passes: "utm_source=island-letter&utm_medium=email on http://www.isleguide.example/"
 
-        def findings
-          return [] if subject.internal.empty?
+        def self.concerns?(subject) = subject.internal.any?
 
+        def findings
           names = subject.readings.reject(&:misnamed?).map { |reading| reading.pair.name }.uniq
           return [] if names.empty?
 

@@ -6,8 +6,16 @@ module Orvant
       # What the family judges: an address, read through a convention. Its build is judged first; everything else looks at the address
       # as it would be if it were built well.
       class LinkSubject
+        # The roles by which visits find their channels.
+        LEADING = %w[source medium].freeze
+        NOTHING = {}.freeze
+
         # A reading and the number of its pair on the address.
         Placed = Struct.new(:reading, :number)
+
+        # A parameter that carries no role. meant: the required identifier that its name was meant to be · bare: the role whose bare name it
+        # has, with a value of that role · personal: PersonalData::Hit or nil.
+        Foreign = Struct.new(:meant, :bare, :personal)
 
         attr_reader :seen, :convention, :kind, :sightings, :structure
 
@@ -27,11 +35,11 @@ module Orvant
         def address = structure.address
 
         # @return [Convention::Rulebook] the rules as they stand for this link
-        def rules = @rules ||= convention.rules_for(kind: kind, account: fact("account"), host: seen.host)
+        def rules = @rules ||= convention.rules_for(kind: kind, account: sightings.empty? ? nil : fact("account"), host: seen.host)
 
         # @return [Array<Inventory::Sighting>] those on pages of the advertiser's own
         def internal
-          @internal ||= sightings.select { |one| one.page && convention.own_hosts.cover?(one.page.host) }
+          @internal ||= sightings.empty? ? sightings : sightings.select { |one| one.page && convention.own_hosts.cover?(one.page.host) }
         end
 
         # @return [Boolean] whether the link stands nowhere but between own pages, where campaign parameters do harm
@@ -51,16 +59,46 @@ module Orvant
         # @return [Array<Reading>] every carrier on the address, and every name that was meant to be one, in order
         def readings = @readings ||= placed.map(&:reading)
 
+        # @return [Boolean] whether nothing is wrong with any part by itself: what may be wrong is only how they go together
+        def settled?
+          return @settled if defined?(@settled)
+
+          @settled = structure.sound? && placed.all? { |one| one.reading.settled? } && foreign.empty? && internal.empty? && personal_parts.empty?
+        end
+
+        # @return [Hash{String => PersonalData::Hit}] what is personal beside the parameters: in the user part, the path or the fragment
+        def personal_parts
+          return NOTHING unless seen.path.match?(Orvant::PersonalData::HINT) || seen.authority.include?("@") || address.fragment
+
+          @personal_parts ||= {"user part" => seen.authority[/\A.*@/m], "path" => seen.path, "fragment" => address.fragment}.each_with_object({}) do |(part, text), found|
+            next unless text&.match?(Orvant::PersonalData::HINT)
+
+            hit = text.split(%r{[/?&=]}).filter_map { |stretch| convention.personal_data.find(stretch) }.first
+            found[part] = hit if hit
+          end
+        end
+
+        # @return [Array] all that checks of a settled link depend on: the roles it carries, its source and medium, its identifiers
+        def together
+          said = placed.map { |one| LEADING.include?(one.reading.role.name) ? one.reading : one.reading.role.name }
+          convention.identifiers.each { |one| address.occurrences(one.parameter).each { |pair| said << one.parameter unless pair.value.strip.empty? } }
+          said
+        end
+
         # @return [Array<Placed>] those with something wrong in their values
         def unsound = @unsound ||= placed.reject { |one| one.reading.sound? }
 
-        # @return [Array<Placed>] those whose names are slips
-        def misnamed = placed.select { |one| one.reading.misnamed? }
+        # @return [Hash{Integer => Foreign}] those of which there is something to say, by number of the pair
+        def foreign
+          placed
+          @foreign
+        end
 
-        # @return [Array<Address::Pair>] parameters that carry no role
-        def foreign_pairs
-          carried = placed.to_h { |one| [one.number, true] }
-          address.pairs.each_with_index.filter_map { |pair, number| pair unless carried[number] }
+        # @return [Hash{Integer => String}] by number of the pair, what its name was meant to be
+        def misnamed
+          found = placed.select { |one| one.reading.misnamed? }.to_h { |one| [one.number, rules.names.meant(one.reading.pair.name) || one.reading.role.carrier] }
+          foreign.each { |number, one| found[number] = one.meant if one.meant }
+          found
         end
 
         # @param reading [Reading]
@@ -73,10 +111,11 @@ module Orvant
 
         # @return [Array<Convention::Role>] the required roles without a carrier
         def missing_roles
-          return [] if rules.roles.all? { |role| by_role.key?(role.name) }
+          lacking = rules.demanding.reject { |role| by_role.key?(role.name) }
+          return lacking if lacking.empty?
 
           channel = channel(mended).channel
-          rules.roles.select { |role| !by_role.key?(role.name) && role.required?(kind: kind, channel: channel, paid: paid?) }
+          lacking.select { |role| role.required?(kind: kind, channel: channel, paid: paid?) }
         end
 
         # @return [Boolean] a link of the kind `ad`, or one whose values lead to a paid channel
@@ -110,31 +149,51 @@ module Orvant
         def by_role = @by_role ||= readings.group_by { |reading| reading.role.name }
 
         def placed
-          @placed ||= begin
-            found = address.pairs.each_with_index.filter_map { |pair, number| (reading = reading(pair)) && Placed.new(reading, number) }
-            found.concat(bare_names(found)).sort_by(&:number)
-          end
+          return @placed if @placed
+
+          @foreign = {}
+          @placed = []
+          address.pairs.each_with_index { |pair, number| place(pair, number) }
+          take_bare_names if @foreign.any? { |_, one| one.bare }
+          @placed
         end
 
-        def reading(pair)
-          rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) do
-            role = rules.carriers[pair.name] || rules.carriers[rules.names.meant(pair.name)]
-            role && Reading.new(pair, role, convention, kind: kind, network: network, roles: rules.roles)
-          end
+        def place(pair, number)
+          role = rules.carriers[pair.name]
+          return @placed << Placed.new(reading(pair, role), number) if role
+
+          meant = rules.names.meant(pair.name)
+          role = rules.carriers[meant] if meant
+          return @placed << Placed.new(reading(pair, role), number) if role
+
+          found = Foreign.new(meant, bare_role(pair), convention.personal_data.find(pair.raw_value, field: pair.name))
+          @foreign[number] = found if found.meant || found.bare || found.personal
         end
 
-        def network = @network ||= fact("network")
+        # What is written tells it all, so links that write the same share it.
+        def reading(pair, role) = rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) { read(pair, role) }
 
-        # A role's bare name is meant as its carrier only where the role has none and the value is one of its own.
-        def bare_names(found)
-          carried = found.map { |one| one.reading.role.name }
-          open = rules.roles.reject { |role| carried.include?(role.name) }
-          return [] if open.empty?
+        def read(pair, role) = Reading.new(pair, role, convention, kind: kind, network: network, roles: rules.roles)
 
-          address.pairs.each_with_index.filter_map do |pair, number|
-            role = open.find { |one| one.name == pair.name && !rules.names.include?(pair.name) && one.vocabulary.known(pair.value) }
-            role && Placed.new(Reading.new(pair, role, convention, kind: kind, network: network, roles: rules.roles), number)
+        def bare_role(pair)
+          role = rules.role(pair.name)
+          role if role && !rules.names.include?(pair.name) && role.vocabulary.known(pair.value)
+        end
+
+        # A role's bare name is meant as its carrier only where the role has none.
+        def take_bare_names
+          carried = @placed.map { |one| one.reading.role.name }
+          @foreign.select { |_, one| one.bare && !carried.include?(one.bare.name) }.each do |number, one|
+            @foreign.delete(number)
+            @placed << Placed.new(read(address.pairs[number], one.bare), number)
           end
+          @placed.sort_by!(&:number)
+        end
+
+        def network
+          return @network if defined?(@network)
+
+          @network = sightings.empty? ? nil : fact("network")
         end
 
         def fits?(pair)

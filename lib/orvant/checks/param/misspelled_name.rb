@@ -10,18 +10,10 @@ module Orvant
           fails: "utm_soruce=island-letter&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
 
         def findings
-          subject.address.pairs.each_with_index.filter_map do |pair, number|
-            next if subject.rules.names.include?(pair.name)
-
-            meant = meant(pair, number) and report(pair, number, meant)
-          end
+          subject.misnamed.sort.map { |number, meant| report(subject.address.pairs[number], number, meant) }
         end
 
         private
-
-        def meant(pair, number)
-          subject.rules.names.meant(pair.name) || subject.misnamed.find { |one| one.number == number }&.reading&.role&.carrier
-        end
 
         def report(pair, number, meant)
           role = subject.rules.carriers[meant]

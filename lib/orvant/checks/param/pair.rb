@@ -11,23 +11,19 @@ module Orvant
 
         def findings
           source, medium = %w[source medium].map { |role| value(role) }
-          return [] unless source && medium && known.include?(source) && !permitted(source).include?(medium)
-
-          [report(source, medium)]
+          (source && medium && permitted(source).any? && !permitted(source).include?(medium)) ? [report(source, medium)] : []
         end
 
         private
 
-        def known = subject.convention.pairs.map(&:source)
-
         # A value that is permitted, or was plainly meant as one that is; nil where the link says two things.
         def value(role)
           readings = subject.readings_of(role)
-          values = readings.map(&:corrected).uniq
-          values.first if values.size == 1 && readings.all? { |one| one.legible? && !one.tokens.templated? && one.role.vocabulary.include?(one.corrected) }
+          values = readings.map(&:corrected)
+          values.first if values.any? && values.uniq.size == 1 && readings.all? { |one| one.legible? && !one.tokens.templated? && one.role.vocabulary.include?(one.corrected) }
         end
 
-        def permitted(source) = subject.convention.pairs.select { |pair| pair.source == source }.map(&:medium)
+        def permitted(source) = subject.convention.mediums_of(source)
 
         def report(source, medium)
           reading = subject.readings_of("medium").first

@@ -15,8 +15,6 @@ module Orvant
 
         private
 
-        def settings = subject.convention.personal_data
-
         def in_values
           subject.unsound.select { |one| one.reading.faults.include?(:personal) }.map do |one|
             role = one.reading.role
@@ -26,21 +24,14 @@ module Orvant
         end
 
         def in_others
-          return [] unless subject.seen.query
-
-          subject.foreign_pairs.filter_map do |pair|
-            hit = settings.find(pair.raw_value, field: pair.name)
-            report(hit, "#{pair.name}=…", pair, place: {"pair" => subject.address.pairs.index(pair)}) if hit
+          subject.foreign.filter_map do |number, one|
+            pair = subject.address.pairs[number]
+            report(one.personal, "#{pair.name}=…", pair, place: {"pair" => number}) if one.personal
           end
         end
 
         # User, path and fragment cannot be taken away without breaking the link.
-        def in_parts
-          {"user part" => subject.seen.authority[/\A.*@/m], "path" => subject.seen.path, "fragment" => subject.address.fragment}.filter_map do |part, text|
-            hit = text && text.split(%r{[/?&=]}).filter_map { |stretch| settings.find(stretch) unless stretch.empty? }.first
-            report(hit, "the #{part}", nil, place: {"part" => part}, removable: false) if hit
-          end
-        end
+        def in_parts = subject.personal_parts.map { |part, hit| report(hit, "the #{part}", nil, place: {"part" => part}, removable: false) }
 
         def report(hit, where, pair, place:, removable: true)
           finding("#{where} holds #{KINDS[hit.kind]}: it is handed to every server and report on the way#{", where it must not be" if hit.kind != "name"}.",

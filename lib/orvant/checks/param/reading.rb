@@ -6,7 +6,8 @@ module Orvant
       # One value of one role on an address, with what is wrong with it. Later faults are judged as if the earlier ones were mended, so
       # that one root makes one finding. It depends on what is written and on the rules alone, so that links of one scope share it.
       class Reading
-        ESCAPED = /%(?:25)*[0-9A-Fa-f]{2}/
+        # Words that can hold no blank, escape, token or mail address, as most values are. Delimiters of tokens hold other signs by their schema.
+        WORDS = /\A[a-z0-9]+(?:-[a-z0-9]+)*\z/
         MALFORMED = /%(?![0-9A-Fa-f]{2})/
 
         attr_reader :pair, :role, :convention, :network
@@ -39,6 +40,13 @@ module Orvant
         # @return [Boolean] whether nothing at all is wrong with the value by itself
         def sound? = faults.empty?
 
+        # @return [Boolean] whether name and value are right by themselves
+        def settled?
+          return @settled if defined?(@settled)
+
+          @settled = sound? && !misnamed?
+        end
+
         # @return [Boolean] whether the value can be judged further than whether there is one
         def legible? = !blank? && !personal && !tokens.unfilled && !tokens.unknown
 
@@ -65,8 +73,11 @@ module Orvant
 
         # @return [Boolean] encoded twice, cut within an escape, not UTF-8, or its blanks written in two ways
         def encoded_badly?
-          plain != value || pair.raw_value.match?(MALFORMED) || (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i)) || mixed_blanks?
+          plain != value || lost? || mixed_blanks?
         end
+
+        # @return [Boolean] whether bytes or escapes mean nothing, so that nobody can tell what was meant
+        def lost? = pair.raw_value.match?(MALFORMED) || (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i))
 
         def mixed_blanks? = pair.raw_value.include?("+") && pair.raw_value.include?("%20")
 
@@ -84,7 +95,7 @@ module Orvant
 
         # @return [String] the value that was meant, as far as it can be told
         def corrected
-          @corrected ||= role.vocabulary.include?(folded) ? folded : meant || folded
+          @corrected ||= (sound? || role.vocabulary.include?(folded)) ? folded : meant || folded
         end
 
         # @return [String, nil] the permitted value of which this is another name or a slip
@@ -106,14 +117,21 @@ module Orvant
         def owns?(other) = other.vocabulary.known(folded) || (other.structured? && other.segments.list.size > 1 && other.segments.match(folded).complete?)
 
         def find_faults
+          return legibly((role.characters.nil? || role.characters.permit?(value)) ? [] : [:characters]) if pair.raw_value.match?(WORDS) && !personal
           return [:empty] if blank?
           return [:personal] if personal
           return [:unfilled] if tokens.unfilled
           return [:unknown_token] if tokens.unknown
+          return [:encoding] if lost?
 
-          spelling = spelling_faults
+          legibly(spelling_faults)
+        end
+
+        # What is wrong with a value that can be read. Damaged spelling is not also a wrong value.
+        def legibly(spelling)
+          damaged = spelling.any?
           spelling << :case if folded != legal
-          spelling << place_fault if (spelling & %i[encoding whitespace characters]).empty? && !tokens.templated?
+          spelling << place_fault unless damaged || tokens.templated?
           spelling << :too_long if role.longest && tokens.sampled(folded).length > role.longest
           spelling.compact
         end

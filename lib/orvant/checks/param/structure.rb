@@ -9,18 +9,16 @@ module Orvant
         # stretch: as it was seen · sentence: what is wrong with it.
         Break = Struct.new(:stretch, :sentence, keyword_init: true)
 
-        SUSPICIOUS = /[#;]|\?[^#]*\?|&amp;|\A[^?#]*&/
-
+        NOTHING = [].freeze
         attr_reader :address, :breaks, :moved
 
         # @param seen [Address]
         # @param names [Convention::Names] of carriers and required identifiers
         def initialize(seen, names)
           @seen = @address = seen
-          @breaks = []
-          @moved = []
           @names = names
-          rebuild if seen.raw.match?(SUSPICIOUS) || run_together?
+          @breaks = @moved = NOTHING
+          rebuild if suspicious? || run_together?
         end
 
         # @return [Boolean]
@@ -28,18 +26,22 @@ module Orvant
 
         private
 
+        def suspicious? = @seen.raw.include?("#") || @seen.raw.include?(";") || @seen.path.include?("&") || @seen.query.to_s.include?("?")
+
         def carrier = @names.pattern
 
-        def run_together? = @seen.pairs.any? { |pair| run(pair.raw) }
+        def run_together? = @seen.pairs.any? { |pair| !pair.raw.include?("=") && run(pair.raw) }
 
         # A name without `=` that begins as a carrier does.
         def run(part)
-          return if part.include?("=") || part.empty?
+          return if part.include?("=")
 
           @names.list.select { |name| part.length > name.length && part.start_with?(name) && !part[name.length].match?(/[_-]/) }.max_by(&:length)
         end
 
         def rebuild
+          @breaks = []
+          @moved = []
           head, query = head_and_query(@seen.raw.sub(/#.*\z/m, ""))
           query = joined(query) if query
           query, fragment = unfold(query, @seen.fragment)
@@ -61,6 +63,7 @@ module Orvant
           query = replace(query, /&amp;(?=(?:#{carrier})=)/, "&", "&amp; stands where & should, so the name of the parameter behind it is read as amp;…")
           query = replace(query, /\?(?=(?:#{carrier})=)/, "&", "a second ? stands where & should, so what follows it becomes a part of the value before it")
           query = replace(query, /;(?=(?:#{carrier})=)/, "&", "; stands where & should, so what follows it becomes a part of the value before it")
+          query = query.delete_prefix("&") if @seen.query.to_s.start_with?("?")
           query.split(/(&)/, -1).map { |part| spread(part) }.join
         end
 

@@ -24,7 +24,7 @@ module Orvant
         def unfilled
           return if @ad && found.any?
 
-          found.first || Convention::Dialect.unknown_token(@reading.value)&.then { |text| Found.new(text: text) }
+          found.first || Convention::Dialect.unknown_token(@reading.plain)&.then { |text| Found.new(text: text) }
         end
 
         # @return [Found, nil] on an ad, one that the network does not offer
@@ -52,7 +52,7 @@ module Orvant
 
         # @return [Array<Found>] tokens in the delimiters of known dialects
         def found
-          @found ||= @reading.convention.dialects.flat_map { |dialect| @reading.value.scan(dialect.anywhere).map { |text| read(text, dialect) } }
+          @found ||= @reading.pair.raw_value.match?(Reading::WORDS) ? [] : @reading.convention.dialects.flat_map { |dialect| @reading.value.scan(dialect.anywhere).map { |text| read(text, dialect) } }
         end
 
         private

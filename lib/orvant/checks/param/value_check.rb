@@ -12,6 +12,9 @@ module Orvant
           attr_reader :fault
         end
 
+        # Most values are sound, and a sound one concerns none of these checks.
+        def self.concerns?(subject) = subject.unsound.any?
+
         def findings
           subject.unsound.select { |one| one.reading.faults.include?(self.class.fault) }.map { |one| report(one.reading, one.number) }
         end
