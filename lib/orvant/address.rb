@@ -62,6 +62,13 @@ module Orvant
       pairs.select { |pair| pair.name == name }
     end
 
+    # @return [Boolean] whether it is built as most are: one question mark, no fragment, every parameter with its `=`
+    def plainly_built?
+      return @plainly_built if defined?(@plainly_built)
+
+      @plainly_built = !(raw.include?("#") || raw.include?(";") || path.include?("&") || query.to_s.include?("?")) && pairs.all? { |pair| pair.raw.include?("=") }
+    end
+
     # @return [String] host and path: the page, whatever its parameters
     def page
       "#{host}#{path.empty? ? "/" : path}"

@@ -8,6 +8,8 @@ module Orvant
       # id: whatever tells the caller which it is.
       Entry = Struct.new(:address, :kind, :sightings, :sessions, :id, keyword_init: true)
 
+      NOTHING = [].freeze
+
       class << self
         # @param address [Address]
         # @param convention [Convention]
@@ -25,6 +27,21 @@ module Orvant
           found = offer_corrected_address(all_of(link_checks, subject), subject)
           subject.rules.learn(subject.together) if found.empty? && subject.settled?
           found
+        end
+
+        # Says at a glance what `judge` would find: for the effect of a change on very many links.
+        #
+        # @param entry [Entry]
+        # @param convention [Convention]
+        # @return [Array<Array(String, String)>] codes and weights, without corrections
+        def verdict(entry, convention)
+          return NOTHING unless convention.applies_to?(entry.address, kind: entry.kind)
+
+          subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
+          subject.rules.remember(subject.signature) do
+            found = subject.only_internal? ? Internal.new(subject).findings : all_of(link_checks, subject)
+            found.map { |finding| [finding.code, finding.weight] }.freeze
+          end
         end
 
         # Judges what shows only over many links: one value spelled in several ways, one name with several meanings.

@@ -20,6 +20,8 @@ module Orvant
         def nearest = @nearest ||= search.call
       end
 
+      # @return [Array<String>] the fields of a visit that the rules look at
+      attr_reader :fields
       attr_reader :rules
 
       # @param documents [Array<Hash>] the convention's channels, in order

@@ -66,6 +66,10 @@ module Orvant
         end
       end
 
+      # @param thing [Object]
+      # @return [Integer] a number for it, the same for equal things
+      def number(thing) = (@numbers ||= {})[thing] ||= @numbers.size
+
       # @param fact [Object] that is now known to hold
       def learn(fact) = @remembered[fact] = true
 

@@ -80,9 +80,17 @@ module Orvant
 
         # @return [Array] all that checks of a settled link depend on: the roles it carries, its source and medium, its identifiers
         def together
-          said = placed.map { |one| LEADING.include?(one.reading.role.name) ? one.reading : one.reading.role.name }
-          convention.identifiers.each { |one| address.occurrences(one.parameter).each { |pair| said << one.parameter unless pair.value.strip.empty? } }
-          said
+          placed.map { |one| LEADING.include?(one.reading.role.name) ? one.reading : one.reading.role.name }.concat(identified)
+        end
+
+        # @return [Array] all that codes and weights of findings depend on: what is wrong with each part, and what goes together
+        def signature
+          found = placed.map { |one| one.reading.mark }
+          found.push(structure.breaks.any?, structure.moved) unless structure.sound?
+          foreign.each_value { |one| found.push(one.meant, one.bare&.name, one.personal&.kind) }
+          found.concat(personal_parts.keys)
+          found << :internal if internal.any?
+          found.concat(identified)
         end
 
         # @return [Array<Placed>] those with something wrong in their values
@@ -146,6 +154,11 @@ module Orvant
 
         private
 
+        # @return [Array<String>] the required identifiers that have a value
+        def identified
+          convention.identifiers.filter_map { |one| one.parameter if address.pairs.any? { |pair| pair.name == one.parameter && !pair.value.strip.empty? } }
+        end
+
         def by_role = @by_role ||= readings.group_by { |reading| reading.role.name }
 
         def placed
@@ -173,7 +186,7 @@ module Orvant
         # What is written tells it all, so links that write the same share it.
         def reading(pair, role) = rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) { read(pair, role) }
 
-        def read(pair, role) = Reading.new(pair, role, convention, kind: kind, network: network, roles: rules.roles)
+        def read(pair, role) = Reading.new(pair, role, convention, kind: kind, network: network, rules: rules)
 
         def bare_role(pair)
           role = rules.role(pair.name)

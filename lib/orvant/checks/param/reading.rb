@@ -17,14 +17,14 @@ module Orvant
         # @param convention [Convention]
         # @param kind [String, nil] of link
         # @param network [String, nil] whose ad it is
-        # @param vocabularies [Array<Convention::Role>] all roles, in which a value may have its place instead
-        def initialize(pair, role, convention, kind: nil, network: nil, roles: [])
+        # @param rules [Convention::Rulebook] of the link's scope: another of its roles may be the value's place
+        def initialize(pair, role, convention, kind: nil, network: nil, rules: nil)
           @pair = pair
           @role = role
           @convention = convention
           @kind = kind
           @network = network
-          @roles = roles
+          @rules = rules
         end
 
         # @return [String] decoded, as reports record it
@@ -46,6 +46,12 @@ module Orvant
 
           @settled = sound? && !misnamed?
         end
+
+        # @return [Integer] the same for all readings that lead to the same codes and weights
+        def mark = @mark ||= @rules.number([role.name, faults, misnamed?, telling? && [value, corrected]])
+
+        # @return [Boolean] whether the very value counts: channels depend on it
+        def telling? = LinkSubject::LEADING.include?(role.name) || convention.channel_rules.fields.include?(role.name)
 
         # @return [Boolean] whether the value can be judged further than whether there is one
         def legible? = !blank? && !personal && !tokens.unfilled && !tokens.unknown
@@ -109,7 +115,7 @@ module Orvant
         def rightful_role
           return @rightful_role if defined?(@rightful_role)
 
-          @rightful_role = (@roles - [role]).find { |other| other.name != role.name && owns?(other) }
+          @rightful_role = (@rules.roles - [role]).find { |other| other.name != role.name && owns?(other) }
         end
 
         private

@@ -18,7 +18,7 @@ module Orvant
           @seen = @address = seen
           @names = names
           @breaks = @moved = NOTHING
-          rebuild if suspicious? || run_together?
+          rebuild unless seen.plainly_built?
         end
 
         # @return [Boolean]
@@ -26,11 +26,7 @@ module Orvant
 
         private
 
-        def suspicious? = @seen.raw.include?("#") || @seen.raw.include?(";") || @seen.path.include?("&") || @seen.query.to_s.include?("?")
-
         def carrier = @names.pattern
-
-        def run_together? = @seen.pairs.any? { |pair| !pair.raw.include?("=") && run(pair.raw) }
 
         # A name without `=` that begins as a carrier does.
         def run(part)
