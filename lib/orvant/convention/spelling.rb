@@ -39,7 +39,7 @@ module Orvant
 
       # @return [Hash{Parts => Group}] by the parts of the value to keep, commonest first
       def strict_groups
-        parts = @counts.map { |value, links| parts(value, links) }.reject { |one| one.words.empty? }
+        parts = @counts.map { |value, links| parts(value, links) }.reject { |one| one.strict.strip.empty? }
         sets = parts.group_by(&:strict).values.map { |same| same.sort_by { |one| [permitted?(one) ? 0 : 1, -one.links, one.value] } }
         sets.sort_by { |same| -same.sum(&:links) }.to_h { |first, *rest| [first, Group.new(keep: first.value, others: rest.map(&:value))] }
       end
@@ -70,8 +70,7 @@ module Orvant
       # Each value joins a heavier one that it is a loose spelling of; nothing joins what has itself joined another.
       def join_loose(heads)
         @seen = {}
-        order = heads.keys
-        order.each do |parts|
+        heads.keys.reject { |parts| parts.words.empty? }.each do |parts|
           target = neighbours(parts).find { |other| heads[other] && meant?(parts, other) }
           next remember(parts) unless target
 
