@@ -62,7 +62,7 @@ class ChecksBench
   end
 
   def set_seconds(count)
-    entries = links.first(count).each_with_index.map { |(text, kind), id| Orvant::Checks::Param::Entry.new(address: Orvant::Address.parse(text), kind: kind, sightings: [], sessions: 1, id: id) }
+    entries = links.first(count).each_with_index.map { |(text, kind), id| Orvant::Checks::Param::Entry.new(address: Orvant::Address.parse(text), kind: kind, sightings: [], id: id) }
     rules = convention
     GC.start
     Scratch.seconds { Orvant::Checks::Param.judge_all(entries, rules) }.first

@@ -15,6 +15,7 @@ module Settings
     "ORVANT_QUIET" => "2", # seconds without a request after which a page has been watched
     "ORVANT_TABS" => "4", # pages watched at once
     "ORVANT_CA_FILE" => nil, # PEM file with further certificates to trust
+    "ORVANT_SIGNPOSTS" => "", # where the redirect server of the signposts answers, for people to try it
     "ORVANT_HOSTS" => "" # further host names under which Orvant may be called, separated by commas
   }.freeze
 

@@ -11,7 +11,7 @@ require_relative "../config/settings"
 # The processes of the demo and what keeps them alive.
 class DemoRun
   ROOT = Settings::ROOT
-  KEPT = %w[orvant.sqlite3 orvant.sqlite3-wal orvant.sqlite3-shm world.json pictures].freeze
+  KEPT = %w[orvant.sqlite3 orvant.sqlite3-wal orvant.sqlite3-shm world.json pictures signposts].freeze
 
   def initialize(arguments)
     unknown = arguments - ["--reset"]
@@ -50,6 +50,7 @@ class DemoRun
       "tcp://127.0.0.1:#{@world_port}", "-t", "4:16", "demo/config.ru")
     wait_for(@world_port, "/requests")
     load_data
+    start_signposts
     @port = free_port(Integer(ENV.fetch("ORVANT_PORT", "4600")))
     spawn_process(:web, {"RACK_ENV" => "production"}, "puma", "-q", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8",
       "config.ru")
@@ -57,6 +58,13 @@ class DemoRun
     wait_for(@port, "/api/workspaces")
     wait_for(@world_port, "/requests")
     announce unless @ending
+  end
+
+  # The redirect server has its own process and port, and is handed nothing but its folder.
+  def start_signposts
+    port = free_port(4680)
+    ENV["ORVANT_SIGNPOSTS"] = "http://127.0.0.1:#{port}"
+    spawn_process(:signposts, {"RACK_ENV" => "production", "DATABASE_URL" => nil}, "puma", "-q", "-b", "tcp://127.0.0.1:#{port}", "-t", "4:8", "signposts.ru")
   end
 
   def spawn_worker = spawn_process(:worker, {}, "ruby", "bin/worker")
@@ -78,6 +86,7 @@ class DemoRun
     @lock.flush
     puts "Orvant is ready at http://127.0.0.1:#{@port}"
     puts "The demo's outside world, where planted faults can be repaired: http://127.0.0.1:#{@world_port}"
+    puts "Signposts are served at #{ENV["ORVANT_SIGNPOSTS"]}"
     puts "Logs are in #{Settings.var("log", "")}. Ctrl-C ends everything."
     $stdout.flush
   end

@@ -13,6 +13,8 @@ require "zeitwerk"
 #   Page        what a page's markup says
 #   Trail       hops and fates of a link, and where it lands
 #   Inventory   readers of ads, messages, pages, registers -> sightings
+#   Build       new links from what a person fills in
+#   Signpost    friendly paths that lead to full links
 #   Signal      how tags are recognised, and what they sent
 #   Browser     sealed Chromium
 #   Rehearsal   a scripted visit with expectations

@@ -69,8 +69,10 @@ class Api < Sinatra::Base
     def json(document) = JSON.generate(document)
 
     # @return [Hash] what the request's body says; {} where it is empty
-    def json_body
-      text = request.body.read(1_048_576).to_s
+    def json_body(most: 1_048_576)
+      text = request.body.read(most + 1).to_s
+      raise Problem.new(:too_large, "The request's body is larger than #{most / 1_048_576} MB.") if text.bytesize > most
+
       document = text.strip.empty? ? {} : JSON.parse(text, max_nesting: 20)
       document.is_a?(Hash) ? document : raise(JSON::ParserError)
     rescue JSON::ParserError
@@ -81,6 +83,17 @@ class Api < Sinatra::Base
       @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found,
         "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
     end
+
+    # @return [Date]
+    # @raise [Problem]
+    def date(text, what)
+      Date.iso8601(text.to_s)
+    rescue Date::Error
+      raise Problem.new(:unusable_input, "#{what} is no date; write it as 2026-11-25.")
+    end
+
+    # @return [String] one line of text
+    def line(text, most = 200) = text.to_s.scrub("").gsub(/[[:cntrl:]]+/, " ").strip[0, most]
 
     def convention = @convention ||= workspace.convention
 
@@ -115,4 +128,4 @@ class Api < Sinatra::Base
   end
 end
 
-%w[workspaces links imports sweeps pages rehearsals traffic fixes].each { |resource| require_relative resource }
+%w[workspaces convention waivers sheets signposts links imports sweeps pages rehearsals traffic fixes].each { |resource| require_relative resource }

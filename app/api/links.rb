@@ -12,7 +12,9 @@ class Api
       %w[kind owner outcome host].each { |name| links = links.where(name => params[name]) unless params[name].to_s.empty? }
       links = links.where(weight: Link::WEIGHTS[params["weight"]]) if Link::WEIGHTS.key?(params["weight"])
       links = links.where("findings_count > 0") if params["wrong"] == "1"
-      links = links.where(id: workspace.findings.current.where(code: params["code"]).select(:link_id)) unless params["code"].to_s.empty?
+      links = links.where(id: workspace.findings.standing.where(code: params["code"]).select(:link_id)) unless params["code"].to_s.empty?
+      links = links.where(id: workspace.findings.waived.select(:link_id)) if params["waived"] == "1"
+      links = links.where(id: (workspace.findings.find_by(id: params["group"])&.place || {})["links"].to_a) unless params["group"].to_s.empty?
       links = links.where(id: workspace.findings.where(fix_id: params["fix"]).select(:link_id)) unless params["fix"].to_s.empty?
       text = params["q"].to_s.strip
       text.empty? ? links : links.where("(links.address LIKE :text ESCAPE '\\' OR links.place LIKE :text ESCAPE '\\')", text: "%#{Link.sanitize_sql_like(text)}%")
@@ -32,7 +34,7 @@ class Api
        "findings" => link.findings.current.order(:id).map { |one| link_finding(one) },
        "trail" => trail && trail_document(trail), "visitors" => trail ? visitors_of(trail) : [],
        "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
-       "traffic" => link_traffic(link)}
+       "traffic" => link_traffic(link), "rules" => LinkRules.new(link, convention).document, "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
     end
 
     def link_finding(finding)
@@ -77,7 +79,7 @@ class Api
 
   get "/api/workspaces/:workspace/links/facets" do
     links = workspace.links.swept
-    codes = workspace.findings.current.where.not(link_id: nil).group(:code).distinct.count(:link_id)
+    codes = workspace.findings.standing.where.not(link_id: nil).group(:code).distinct.count(:link_id)
     json("kind" => links.group(:kind).count, "owner" => links.group(:owner).count,
       "outcome" => links.group(:outcome).count, "code" => codes, "status" => links.group(:status).count,
       "label" => LinkLabel.where(workspace_id: workspace.id, link_id: links.select(:id)).group(:label).count, "excluded" => workspace.links.live.where.not(excluded_at: nil).count)

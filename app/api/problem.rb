@@ -10,6 +10,7 @@ class Problem < StandardError
     foreign_origin: [403, "Only Orvant's own pages may change anything here.", "Open Orvant itself and try again."],
     too_large: [413, "The file is too large.", "Split it into files of at most 100 MB."],
     already_running: [409, "A sweep is under way already.", "Wait until it ends, or stop it."],
+    overtaken: [409, "Somebody else saved in the meantime.", "Nothing of yours is lost: look at what they changed, then save again."],
     cannot_check: [409, "Nothing here can be looked at again.",
       "Only session rows from after the change can prove this fix: import them under Traffic."],
     unforeseen: [500, "Something went wrong inside Orvant.",
@@ -20,13 +21,15 @@ class Problem < StandardError
 
   # @param kind [Symbol] one of KINDS
   # @param detail [String, nil] the sentence, where the usual one does not fit
-  def initialize(kind, detail = nil)
+  # @param more [Hash{String => Object}] what helps the person on
+  def initialize(kind, detail = nil, more: {})
     @kind = kind
+    @more = more
     @status, @title, usual = KINDS.fetch(kind)
     super(detail || usual)
   end
 
   # @return [String]
   def to_json(*) = JSON.generate("type" => "about:blank", "kind" => kind, "title" => @title, "status" => status,
-    "detail" => message)
+    "detail" => message, **@more)
 end

@@ -23,7 +23,7 @@ class FixLedger
   private
 
   def group_findings
-    findings = @workspace.findings.current.includes(link: :sightings).to_a
+    findings = @workspace.findings.standing.includes(link: :sightings).to_a
     Orvant::Fix::Grouping.of(findings.map(&:entry)).map do |group|
       fix = keep(group, findings_count: group.findings.size)
       Finding.where(id: group.findings).update_all(fix_id: fix.id)

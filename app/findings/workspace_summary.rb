@@ -9,8 +9,10 @@ class WorkspaceSummary
 
   # @return [Hash{String => Object}]
   def document
+    Waiver.end_due(@workspace)
     {"name" => @workspace.name, "title" => @workspace.title, "currency" => @workspace.currency,
-     "convention_version" => @workspace.convention_version.version,
+     "convention_version" => @workspace.convention_version.version, "waived" => @workspace.findings.waived.count,
+     "over_all" => @workspace.findings.standing.where(over_all: true).count, "proposed_values" => @workspace.proposed_values.where(state: "open").count,
      "stops" => {"links" => links, "tags" => tags, "rehearsals" => rehearsals, "traffic" => traffic,
                  "fixes" => fixes}, "sweep" => last_sweep&.as_document}
   end
@@ -29,7 +31,7 @@ class WorkspaceSummary
 
   def fixes = stop(@workspace.fixes.count, @workspace.fixes.where.not(state: "proven").count)
 
-  def current(family) = @workspace.findings.current.where("code LIKE ?", "#{family}/%")
+  def current(family) = @workspace.findings.standing.where("code LIKE ?", "#{family}/%")
 
   def last_sweep = @workspace.active_sweep || @workspace.sweeps.order(:id).last
 end

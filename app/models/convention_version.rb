@@ -4,6 +4,38 @@
 class ConventionVersion < ActiveRecord::Base
   belongs_to :workspace
 
+  # Raised when somebody else saved in the meantime.
+  class Overtaken < StandardError
+    attr_reader :latest
+
+    # @param latest [ConventionVersion]
+    def initialize(latest)
+      @latest = latest
+      super("#{latest.author.empty? ? "Somebody" : latest.author} saved version #{latest.version} in the meantime. Your rules are not lost: compare them with that version, then save them on top of it.")
+    end
+  end
+
+  # @param workspace [Workspace]
+  # @param document [Hash] not read yet
+  # @param base [Integer] the version that it was made from
+  # @return [ConventionVersion]
+  # @raise [Orvant::Error::UnusableDocument] naming path and reason of each fault
+  # @raise [Overtaken]
+  def self.save!(workspace, document, base:, note: "", author: "", restores: nil)
+    Orvant::Convention.read(document)
+    transaction do
+      latest = workspace.convention_version
+      raise Overtaken.new(latest) if latest.version != base
+
+      workspace.convention_versions.create!(version: base + 1, document: document, note: note, author: author, restores: restores)
+    end
+  rescue ActiveRecord::RecordNotUnique
+    raise Overtaken.new(workspace.convention_version)
+  end
+
   # @return [Orvant::Convention]
   def convention = @convention ||= Orvant::Convention.new(document)
+
+  # @return [Hash{String => Object}] without the document
+  def as_document = {"version" => version, "note" => note, "author" => author, "restores" => restores, "since" => created_at.iso8601}
 end

@@ -8,16 +8,31 @@ class Finding < ActiveRecord::Base
   belongs_to :fix, optional: true
 
   scope :current, -> { where(current: true) }
+  # Those that nobody has waived, or whose waiver has come to its end.
+  scope :standing, -> { current.where("findings.waived_until IS NULL OR findings.waived_until < ?", Date.current) }
+  scope :waived, -> { current.where("findings.waived_until >= ?", Date.current) }
 
   # @param finding [Orvant::Finding]
   # @param subject [Hash] link_id, page or rehearsal, with workspace_id and sweep_id
   # @return [Hash] a row to insert
   def self.row(finding, subject)
-    {created_at: Time.now.utc, page: nil, rehearsal: nil, link_id: nil, current: true, **subject, code: finding.code,
+    {created_at: Time.now.utc, page: nil, rehearsal: nil, link_id: nil, over_all: false, current: true, **subject, code: finding.code,
      weight: finding.weight, parameter: finding.parameter, place: finding.place,
      message: finding.message, evidence: finding.evidence, correction: finding.correction,
      corrected_address: finding.corrected_address, root: finding.root, remedy: finding.remedy.to_h}
   end
+
+  # @return [String] what it was found on
+  def subject = if link_id
+                  "link #{link_id}"
+                elsif page
+                  "page #{page}"
+                else
+                  rehearsal ? "rehearsal #{rehearsal}" : "all links"
+                end
+
+  # @return [String] what it says in detail: another value is another finding
+  def detail = Digest::SHA256.hexdigest([parameter, root, *evidence].join("\n"))[0, 32]
 
   # @return [Orvant::Fix::Entry]
   def entry
@@ -31,6 +46,6 @@ class Finding < ActiveRecord::Base
     {"id" => id, "code" => code, "weight" => weight, "parameter" => parameter, "place" => place,
      "message" => message, "evidence" => evidence, "correction" => correction,
      "corrected_address" => corrected_address, "link_id" => link_id, "page" => page, "rehearsal" => rehearsal,
-     "fix_id" => fix_id, "sweep_id" => sweep_id, "found_at" => created_at.iso8601}
+     "fix_id" => fix_id, "sweep_id" => sweep_id, "convention_version" => sweep.convention_version.version, "waived_until" => (waived_until if waived_until && waived_until >= Date.current)&.iso8601, "found_at" => created_at.iso8601}
   end
 end

@@ -44,7 +44,7 @@ class Link < ActiveRecord::Base
 
   # Repeats what the current findings say.
   def refresh_verdict
-    weights = findings.where(current: true).pluck(:weight)
+    weights = findings.standing.pluck(:weight)
     update!(findings_count: weights.size, weight: weights.map { |name| WEIGHTS.fetch(name) }.max || 0)
   end
 end

@@ -15,12 +15,22 @@ class Workspace < ActiveRecord::Base
   has_many :column_matchings
   has_many :site_pages
   has_many :link_acts
+  has_many :waivers
+  has_many :build_sheets
+  has_many :row_templates
+  has_many :signposts
+  has_many :proposed_values
 
   # @return [ConventionVersion] the newest
   def convention_version = convention_versions.order(:version).last
 
   # @return [Orvant::Convention]
   def convention = convention_version.convention
+
+  # @return [Hash{String => Hash{String => Integer}}] sessions by role and value
+  def sessions_by_value
+    (%w[source medium campaign content term] & convention.roles.map(&:name)).to_h { |role| [role, traffic_rows.where.not(role => "").group(role).sum(:sessions)] }
+  end
 
   # @return [Orvant::Net::Guard] the policy for everything that is requested for this workspace
   def guard

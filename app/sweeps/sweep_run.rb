@@ -13,13 +13,14 @@ class SweepRun
     return finish("stopped") if @sweep.stopping?
 
     @sweep.update!(state: "running", started_at: @sweep.started_at || Time.now.utc)
-    [TrailPhase, ScriptPhase, BrowserPhase].each { |phase| phase.new(@sweep).call unless @sweep.stopping? }
+    [TrailPhase, ScriptPhase, BrowserPhase, InventoryPhase].each { |phase| phase.new(@sweep).call unless @sweep.stopping? }
     finish(@sweep.stopping? ? "stopped" : "done")
   end
 
   private
 
   def finish(state)
+    Waiver.apply(@sweep.workspace)
     FixLedger.new(@sweep.workspace).refresh(sweep: @sweep) if state == "done"
     @sweep.reload.update!(state: state, finished_at: Time.now.utc)
   end

@@ -38,7 +38,7 @@ RSpec.describe "The core" do
   end
 
   # Lower names never refer to later ones. Checks stand beside the noun that they judge.
-  order = %w[Address Convention Net Page Trail Inventory Signal Browser Rehearsal Traffic Fix Export]
+  order = %w[Address Convention Net Page Trail Inventory Build Signpost Signal Browser Rehearsal Traffic Fix Export]
   beside = {"param" => "Inventory", "trail" => "Inventory", "tag" => "Browser", "page" => "Browser", "journey" => "Rehearsal", "traffic" => "Traffic"}
 
   Dir[File.join(ROOT, "lib/orvant/**/*.rb")].sort.each do |file|

@@ -4,9 +4,8 @@ module Orvant
   module Checks
     # The family on the parameters of an address and its convention.
     module Param
-      # One link among many. address: Address · kind · sightings: Array<Inventory::Sighting> · sessions: known of it, 0 where none are ·
-      # id: whatever tells the caller which it is.
-      Entry = Struct.new(:address, :kind, :sightings, :sessions, :id, keyword_init: true)
+      # One link among many. address: Address · kind · sightings: Array<Inventory::Sighting> · id: whatever tells the caller which it is.
+      Entry = Struct.new(:address, :kind, :sightings, :id, keyword_init: true)
 
       NOTHING = [].freeze
 
@@ -48,9 +47,10 @@ module Orvant
         #
         # @param entries [Enumerable<Entry>]
         # @param convention [Convention]
+        # @param sessions [Hash{String => Hash{String => Integer}}] by role and value, where traffic is known
         # @return [Array<Finding>] one for each group; `place` holds the role and the values with their links and sessions
-        def judge_all(entries, convention)
-          all_of(set_checks, SetSubject.new(entries, convention))
+        def judge_all(entries, convention, sessions: {})
+          all_of(set_checks, SetSubject.new(entries, convention, sessions))
         end
 
         # @param example [String, Array<String>] a query as in a check's example, behind a blank ` on ` the page where it stands, ` as ` the

@@ -9,8 +9,9 @@ module Orvant
       MIRROR = {"{" => "}", "[" => "]", "<" => ">", "(" => ")"}.freeze
       UNKNOWN = /([{\[<(%$\#*|~^_]{1,3})([A-Za-z][\w .:-]{0,60}?)([}\])>%$\#*|~^_]{1,3})/
 
-      # One token. landing: `plain` or `encoded` where it stands for the landing address · condition: whether it shows or hides text.
-      Token = Struct.new(:name, :meaning, :sample, :landing, :condition, keyword_init: true)
+      # One token. landing: `plain` or `encoded` where it stands for the landing address · condition: whether it shows or hides text ·
+      # role: the role that it is meant to fill on new links, or nil.
+      Token = Struct.new(:name, :meaning, :sample, :landing, :condition, :role, keyword_init: true)
 
       attr_reader :network, :open, :close, :own, :tokens
 

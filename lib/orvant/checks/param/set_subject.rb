@@ -13,8 +13,10 @@ module Orvant
 
         # @param entries [Enumerable<Entry>]
         # @param convention [Convention]
-        def initialize(entries, convention)
+        # @param sessions [Hash{String => Hash{String => Integer}}] by role and value, as traffic recorded them
+        def initialize(entries, convention, sessions = {})
           @convention = convention
+          @sessions = sessions
           @uses = convention.roles.to_h { |role| [role.name, {}] }
           @names = {}
           entries.each { |entry| take(entry) }
@@ -43,9 +45,9 @@ module Orvant
         def count(reading, entry, source)
           return if reading.role.free_text? || !reading.legible? || reading.tokens.found.any? || reading.faults.include?(:unknown_value)
 
-          use = (@uses[reading.role.name][reading.corrected] ||= Use.new([], 0, {}))
+          role, value = reading.role.name, reading.corrected
+          use = (@uses[role][value] ||= Use.new([], @sessions.dig(role, value).to_i, {}))
           use.links << entry.id
-          use.sessions += entry.sessions.to_i
           use.sources[source] = true
         end
 

@@ -1,0 +1,101 @@
+# frozen_string_literal: true
+
+require "rqrcode"
+
+class Api
+  QR_SIZE = 600
+
+  helpers do
+    def signpost = @signpost ||= workspace.signposts.find(params["id"])
+
+    def signpost_facts(wish)
+      facts = wish.slice("host", "path", "target", "caption", "pass_on").transform_values { |text| line(text, 4_000) }
+      facts["ends"] = wish["ends"].to_s.empty? ? nil : date(wish["ends"], "The end") if wish.key?("ends")
+      facts
+    end
+
+    # A signpost to a link of the inventory counts for that link.
+    def link_of(target)
+      form = Orvant::Address.parse(target).normal_form
+      workspace.links.find_by(normal_form: form)
+    rescue Orvant::Error::UnusableAddress
+      nil
+    end
+
+    def keep_signpost(one, facts, wish)
+      moved = facts.key?("target") && facts["target"] != one.target
+      one.assign_attributes(facts)
+      one.link = link_of(one.target) if moved
+      raise Problem.new(:unusable_input, one.errors.map { |error| "#{error.attribute.to_s.capitalize}: #{error.message}." }.join(" ")) unless one.save
+
+      one.targets.create!(target: one.target, author: line(wish["author"], 100), note: line(wish["note"], 500)) if moved
+      one
+    rescue ActiveRecord::RecordNotUnique
+      raise Problem.new(:unusable_input, "There is a signpost #{one.host}#{one.path} already.")
+    end
+
+    def signpost_detail(one)
+      days = one.passes.where("at >= ?", 30.days.ago)
+      one.as_document.merge("targets" => one.targets.order(id: :desc).map(&:as_document),
+        "by_day" => days.where(bot: false).group("date(at)").order("date(at)").count.map { |day, count| {"day" => day, "passes" => count} },
+        "by_device" => one.passes.where(bot: false).group(:device).count, "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("COUNT(*) DESC")).limit(20).count,
+        "last" => one.passes.order(at: :desc, id: :desc).limit(100).map { |pass| {"at" => pass.at.iso8601, "referrer" => pass.referrer, "device" => pass.device, "bot" => pass.bot, "repeat" => pass.repeat} })
+    end
+
+    def qr = RQRCode::QRCode.new(signpost.address, level: :m)
+  end
+
+  get "/api/workspaces/:workspace/signposts" do
+    PassReader.new.call
+    posts = workspace.signposts.standing.order(:host, :path)
+    json("signposts" => posts.map(&:as_document), "server" => Settings["ORVANT_SIGNPOSTS"], "hosts" => (convention.relay_hosts.names + convention.own_hosts.names).reject { |name| name.start_with?("*") })
+  end
+
+  post "/api/workspaces/:workspace/signposts" do
+    wish = json_body
+    facts = {"host" => convention.relay_hosts.names.first.to_s, "pass_on" => "keep"}.merge(signpost_facts(wish))
+    facts["path"] = Orvant::Signpost.code if facts["path"].to_s.empty?
+    made = keep_signpost(workspace.signposts.new, facts, wish)
+    status 201
+    json(signpost_detail(made))
+  end
+
+  get "/api/workspaces/:workspace/signposts/passes.csv" do
+    PassReader.new.call
+    rows = SignpostPass.joins(:signpost).where(signposts: {workspace_id: workspace.id}).order(:at).limit(500_000).includes(:signpost).lazy.map do |pass|
+      [pass.signpost.address, pass.at.iso8601, pass.referrer, pass.device, pass.bot ? "yes" : "no", pass.repeat ? "yes" : "no"]
+    end
+    csv("passes.csv", %w[signpost at referrer device bot repeat], rows)
+  end
+
+  get "/api/workspaces/:workspace/signposts/:id" do
+    PassReader.new.call
+    json(signpost_detail(signpost))
+  end
+
+  put "/api/workspaces/:workspace/signposts/:id" do
+    wish = json_body
+    json(signpost_detail(keep_signpost(signpost, signpost_facts(wish).except("host", "path"), wish)))
+  end
+
+  post "/api/workspaces/:workspace/signposts/:id/take-down" do
+    signpost.update!(taken_down_at: Time.now.utc)
+    json(signpost.as_document)
+  end
+
+  post "/api/workspaces/:workspace/signposts/:id/put-up" do
+    signpost.update!(taken_down_at: nil)
+    json(signpost.as_document)
+  end
+
+  get "/api/workspaces/:workspace/signposts/:id/qr.svg" do
+    content_type "image/svg+xml"
+    qr.as_svg(module_size: 8, offset: 32, use_path: true, viewbox: true, fill: "ffffff", color: "000000", standalone: true)
+  end
+
+  get "/api/workspaces/:workspace/signposts/:id/qr.png" do
+    content_type "image/png"
+    attachment "#{signpost.path.delete_prefix("/").tr("/", "-")}.png" if params["download"]
+    qr.as_png(size: QR_SIZE, border_modules: 4).to_s
+  end
+end

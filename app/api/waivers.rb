@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+class Api
+  get "/api/workspaces/:workspace/waivers" do
+    json("waivers" => workspace.waivers.order(id: :desc).limit(1_000).map(&:as_document))
+  end
+
+  post "/api/workspaces/:workspace/findings/:id/waive" do
+    wish = json_body
+    finding = workspace.findings.current.find(params["id"])
+    reason, ends = line(wish["reason"], 500), date(wish["ends"], "The end")
+    raise Problem.new(:unusable_input, "Say why the finding may stand.") if reason.empty?
+    raise Problem.new(:unusable_input, "The end lies in the past.") if ends < Date.current
+
+    waiver = Waiver.grant!(finding, reason: reason, ends: ends, author: line(wish["author"], 100))
+    FixLedger.new(workspace).refresh
+    status 201
+    json(waiver.as_document)
+  end
+
+  post "/api/workspaces/:workspace/waivers/:id/take-back" do
+    waiver = workspace.waivers.find(params["id"])
+    waiver.take_back unless waiver.over_at
+    FixLedger.new(workspace).refresh
+    json(waiver.as_document)
+  end
+
+  # What shows over many links only: one value in several spellings, one name with several meanings.
+  get "/api/workspaces/:workspace/findings/over-all" do
+    json("findings" => workspace.findings.standing.where(over_all: true).order(:code, :id).map(&:as_document))
+  end
+end

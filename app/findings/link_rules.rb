@@ -1,0 +1,29 @@
+# frozen_string_literal: true
+
+# Says which rules hold for one link, and why.
+class LinkRules
+  # @param link [Link]
+  # @param convention [Orvant::Convention]
+  def initialize(link, convention)
+    @link = link
+    @convention = convention
+  end
+
+  # @return [Hash{String => Object}] whether the link is judged and why not, its scope, and for each role its rules, the winning one last
+  def document
+    address = Orvant::Address.new(@link.address)
+    account = @link.sightings.filter_map { |one| one.facts && one.facts["account"] }.uniq.then { |all| all.first if all.size == 1 }
+    book = @convention.rules_for(kind: @link.kind, account: account, host: address.host)
+    {"judged" => @convention.applies_to?(address, kind: @link.kind), "why" => why(address), "scope" => {"kind" => @link.kind, "account" => account, "host" => address.host}.compact,
+     "roles" => book.explain.map { |one| one.merge("sentences" => Orvant::Convention::InWords.new(book.role(one["role"])).sentences) }}
+  end
+
+  private
+
+  def why(address)
+    return "Links of the kind #{@link.kind} are exempt." if @convention.exempt_kinds.include?(@link.kind)
+    return "#{address.host} passes visitors on: the link is judged where its trail first reaches a host of your own." if @convention.relay_hosts.cover?(address.host)
+
+    @convention.applies_to?(address, kind: @link.kind) ? "#{address.host} is a host of your own." : "#{address.host} is no host of your own."
+  end
+end

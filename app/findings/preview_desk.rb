@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+# Keeps the links of the workspace that was last worked on in memory, judged as they are, so that the effect of a change is shown at once.
+class PreviewDesk
+  SHOWN = 200
+  @lock = Mutex.new
+
+  class << self
+    # @param workspace [Workspace]
+    # @return [PreviewDesk] with the links as they are now
+    def for(workspace)
+      @lock.synchronize do
+        mark = mark_of(workspace)
+        @desk = new(workspace, mark) unless @desk&.mark == mark
+        @desk
+      end
+    end
+
+    private
+
+    def mark_of(workspace)
+      [workspace.id, workspace.convention_version.version, workspace.links.swept.count, workspace.links.maximum(:updated_at), workspace.sightings.maximum(:updated_at)]
+    end
+  end
+
+  attr_reader :mark
+
+  # @param workspace [Workspace]
+  # @param mark [Array] what tells this state of the workspace from others
+  def initialize(workspace, mark)
+    @mark = mark
+    @entries = LinkEntries.new(workspace).to_a
+    @preview = Orvant::Checks::Param::Preview.new(@entries, workspace.convention)
+  end
+
+  # @param convention [Orvant::Convention] as it would be
+  # @return [Hash{String => Object}] counts by the verdict before and after, and the first links
+  def document(convention)
+    changes = @preview.changes(convention)
+    shifts = changes.map { |one| [one.before, one.after] }.tally
+    {"links" => @entries.size, "changed" => changes.size, "shifts" => shifts.map { |(before, after), count| {"before" => before, "after" => after, "links" => count} }.sort_by { |one| -one["links"] },
+     "codes" => codes(changes), "sample" => sample(changes)}
+  end
+
+  private
+
+  def codes(changes)
+    come, gone = changes.flat_map(&:come).tally, changes.flat_map(&:gone).tally
+    (come.keys | gone.keys).sort.map { |code| {"code" => code, "come" => come.fetch(code, 0), "gone" => gone.fetch(code, 0)} }
+  end
+
+  # Of each kind of change some, so that a rare one is not buried.
+  def sample(changes)
+    addresses = @entries.to_h { |entry| [entry.id, entry.address.raw] } if changes.any?
+    groups = changes.group_by { |one| [one.before, one.after] }.values
+    groups.flat_map { |same| same.first([SHOWN / groups.size, 5].max) }.first(SHOWN)
+      .map { |one| {"link_id" => one.id, "address" => addresses[one.id], "before" => one.before, "after" => one.after, "come" => one.come, "gone" => one.gone} }
+  end
+end

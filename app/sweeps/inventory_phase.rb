@@ -1,0 +1,23 @@
+# frozen_string_literal: true
+
+# Judges all links of the workspace together, when each has been looked at by itself.
+class InventoryPhase
+  # @param sweep [Sweep]
+  def initialize(sweep)
+    @sweep = sweep
+    @workspace = sweep.workspace
+  end
+
+  # Replaces what was found over all links before. A sweep of some links only says nothing about all.
+  def call
+    return unless @sweep.scope["links"] == "all"
+
+    entries = LinkEntries.new(@workspace).to_a
+    found = Orvant::Checks::Param.judge_all(entries, @sweep.convention_version.convention, sessions: @workspace.sessions_by_value)
+    ActiveRecord::Base.transaction do
+      @workspace.findings.current.where(over_all: true).update_all(current: false)
+      Finding.insert_all(found.map { |one| Finding.row(one, workspace_id: @workspace.id, sweep_id: @sweep.id, over_all: true) }) if found.any?
+      Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count + ?", found.size])
+    end
+  end
+end

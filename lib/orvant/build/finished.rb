@@ -1,0 +1,113 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Build
+    # One finished link with its verdict, cell by cell.
+    class Finished
+      attr_reader :row, :reason
+
+      # @param row [Row]
+      # @param convention [Convention]
+      def initialize(row, convention)
+        @row = row
+        @convention = convention
+        @landing = Address.parse(row.landing)
+      rescue Error::UnusableAddress => error
+        @reason = error.message
+      end
+
+      # @return [Boolean] whether nothing was filled in
+      def blank? = row.landing.empty? && row.values.empty?
+
+      # @return [Address, nil] nil where the landing address is none
+      def address
+        return unless @landing
+
+        @address ||= Address.new([bare, query, @landing.fragment && "##{@landing.fragment}"].compact.join)
+      end
+
+      # @return [Array<Finding>]
+      def findings = @findings ||= address ? Checks::Param.judge(address, @convention, kind: row.kind, sightings: [sighting]) : []
+
+      # @return [Boolean] whether the convention rejects it
+      def rejected? = !blank? && (address.nil? || findings.any?)
+
+      # @return [Boolean] whether it may leave: nothing is wrong, or the person has said why it leaves nevertheless
+      def leaves? = !blank? && !address.nil? && (findings.empty? || !row.exception.empty?)
+
+      # @return [String] where visits by it will be counted
+      def channel = @convention.channel_rules.classify(row.values.slice(*Checks::Param::LinkSubject::LEADING, "campaign", "content", "term")).channel
+
+      # @return [Hash{String => Hash}] for each role with a finding: weight, message, and the value that would pass where one is known
+      def cells
+        findings.each_with_object({}) do |finding, cells|
+          role = role_of(finding) or next
+          cells[role] ||= {"weight" => finding.weight, "code" => finding.code, "message" => finding.message, "meant" => meant(finding, role)}
+        end
+      end
+
+      # @return [Hash{String => Object}] for JSON
+      def to_h
+        {"address" => address&.raw, "channel" => address && channel, "cells" => cells.merge(landing_cell), "weight" => weight, "rejected" => rejected?, "leaves" => leaves?,
+         "findings" => findings.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message} }}
+      end
+
+      private
+
+      def sighting = Inventory::Sighting.new(kind: row.kind, facts: {"network" => row.network}.compact)
+
+      # What the landing address itself says of a role gives way to the cell.
+      def bare
+        names = row.values.keys.flat_map { |role| @convention.role(role)&.carriers || [] }
+        kept = @landing.pairs.reject { |pair| names.include?(pair.name) }.map(&:raw)
+        "#{@landing.scheme}://#{@landing.authority}#{@landing.path.empty? ? "/" : @landing.path}#{"?#{kept.join("&")}" if kept.any?}"
+      end
+
+      def query
+        said = @convention.roles.filter_map { |role| (text = row.values[role.name]) && "#{Address::Pair.encode(role.carrier)}=#{written(text)}" } + identifiers
+        "#{bare.include?("?") ? "&" : "?"}#{said.join("&")}" if said.any?
+      end
+
+      # A network fills only tokens that stand as they are.
+      def written(text)
+        return Address::Pair.encode(text) unless dialect && row.kind == "ad"
+
+        pieces = text.split(/(#{dialect.anywhere.source})/)
+        pieces.map { |piece| piece.match?(/\A#{dialect.anywhere.source}\z/) ? piece : Address::Pair.encode(piece) }.join
+      end
+
+      def dialect = @dialect ||= row.network && @convention.dialect(row.network)
+
+      def identifiers
+        @convention.identifiers.filter_map do |one|
+          "#{Address::Pair.encode(one.parameter)}=#{one.token}" if one.token && wanted?(one) && @landing.occurrences(one.parameter).empty?
+        end
+      end
+
+      def wanted?(identifier)
+        (identifier.kinds.empty? || identifier.kinds.include?(row.kind)) && [nil, row.values["source"]].include?(identifier.source)
+      end
+
+      def role_of(finding) = finding.place["role"] || (@convention.carriers[finding.parameter]&.name if finding.parameter)
+
+      def meant(finding, role)
+        return finding.correction if finding.correction && finding.code != "param/misspelled-name"
+
+        known = @convention.role(role)&.vocabulary
+        known&.near(row.values[role].to_s)
+      end
+
+      def landing_cell
+        return {} if blank? || @reason.nil?
+
+        {"landing" => {"weight" => "breaks", "code" => nil, "message" => @reason, "meant" => nil}}
+      end
+
+      def weight
+        return "breaks" if @reason && !blank?
+
+        findings.map(&:weight).min_by { |one| Orvant::Finding::WEIGHTS.index(one) } || ""
+      end
+    end
+  end
+end

@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+require "caxlsx"
+
+module Orvant
+  module Export
+    # Writes rows as a spreadsheet (Office Open XML, ECMA-376). Cells are text and never formulas.
+    module Workbook
+      class << self
+        # @param name [String] of the sheet
+        # @param headers [Array<String>]
+        # @param rows [Enumerable<Array>]
+        # @return [String] the file's bytes
+        def write(name, headers, rows)
+          package = Axlsx::Package.new
+          package.workbook.add_worksheet(name: name.gsub(%r{[\[\]*/\\?:]}, " ")[0, 31]) do |sheet|
+            [headers, *rows].each { |row| sheet.add_row(row.map(&:to_s), types: :string, escape_formulas: true) }
+          end
+          package.to_stream.read
+        end
+      end
+    end
+  end
+end
