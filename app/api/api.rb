@@ -6,6 +6,7 @@ require_relative "../../config/environment"
 require_relative "problem"
 require_relative "content_security"
 require_relative "paging"
+require_relative "masking"
 
 # JSON over HTTP, and the pages that use it. One file a resource; app/api/openapi.yaml describes it all.
 class Api < Sinatra::Base
@@ -66,7 +67,11 @@ class Api < Sinatra::Base
       (origin && origin != request.base_url) || %w[cross-site same-site].include?(request.get_header("HTTP_SEC_FETCH_SITE"))
     end
 
-    def json(document) = JSON.generate(document)
+    # What is shown of links and visits holds no personal data.
+    def json(document) = JSON.generate(Masking.masked(document))
+
+    # What a person has typed comes back as it was typed.
+    def typed_json(document) = JSON.generate(document)
 
     # @return [Hash] what the request's body says; {} where it is empty
     def json_body(most: 1_048_576)
@@ -100,10 +105,10 @@ class Api < Sinatra::Base
     def csv(filename, headers, rows)
       content_type "text/csv", charset: "utf-8"
       attachment filename
-      Orvant::Export::CSVTable.write(headers, rows)
+      Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| Masking.masked(row) })
     end
 
-    def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(address), convention).map(&:to_h)
+    def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(Orvant::PersonalData.mask(address)), convention).map(&:to_h)
 
     def page
       file = File.join(WEB, "index.html")

@@ -22,7 +22,7 @@ class Api
     def save_version(document, wish, **facts)
       saved = ConventionVersion.save!(workspace, document, base: wish["base"].to_i, note: line(wish["note"], 500), author: line(wish["author"], 100), **facts)
       status 201
-      json(version_document(saved))
+      typed_json(version_document(saved))
     rescue ConventionVersion::Overtaken => overtaken
       base = workspace.convention_versions.find_by(version: wish["base"].to_i) || overtaken.latest
       changes = Orvant::Convention::Comparison.of(base.document, overtaken.latest.document)
@@ -40,7 +40,7 @@ class Api
 
   get "/api/workspaces/:workspace/convention" do
     Thread.new { PreviewDesk.for(workspace) } if params["warm"] == "1"
-    json(version_document(workspace.convention_version))
+    typed_json(version_document(workspace.convention_version))
   end
 
   get "/api/workspaces/:workspace/convention/versions" do
@@ -48,7 +48,7 @@ class Api
   end
 
   get "/api/workspaces/:workspace/convention/versions/:version" do
-    json(version_document(version(params["version"])))
+    typed_json(version_document(version(params["version"])))
   end
 
   get "/api/workspaces/:workspace/convention/compare" do
@@ -87,12 +87,12 @@ class Api
     wish = json_body(most: MAX_CONVENTION)
     raise Problem.new(:unusable_input, "Send “document” and “proposals”.") unless wish["document"].is_a?(Hash) && wish["proposals"].is_a?(Array)
 
-    json("document" => Orvant::Convention::Learning.apply(wish["document"], wish["proposals"].select { |one| one.is_a?(Hash) }))
+    typed_json("document" => Orvant::Convention::Learning.apply(wish["document"], wish["proposals"].select { |one| one.is_a?(Hash) }))
   end
 
   get "/api/workspaces/:workspace/convention/rules" do
     rules = workspace.convention
-    json("name" => rules.name, "note" => rules.note, "version" => workspace.convention_version.as_document, "roles" => rules_in_words(rules),
+    typed_json("name" => rules.name, "note" => rules.note, "version" => workspace.convention_version.as_document, "roles" => rules_in_words(rules),
       "pairs" => Orvant::Convention::VocabularyTable.pair_rows(rules).map { |row| Orvant::Convention::VocabularyTable::PAIR_COLUMNS.zip(row).to_h },
       "rules" => rules.rules.map { |rule| {"scope" => rule.to_s, "role" => rule.role, "changes" => rule.changes, "why" => rule.why} })
   end
@@ -109,11 +109,11 @@ class Api
   post "/api/workspaces/:workspace/convention/table" do
     text = request.body.read(MAX_CONVENTION).to_s
     reader = Orvant::Convention::VocabularyTable
-    json((params["of"] == "pairs") ? {"pairs" => reader.read_pairs(text)} : {"values" => reader.read(text)})
+    typed_json((params["of"] == "pairs") ? {"pairs" => reader.read_pairs(text)} : {"values" => reader.read(text)})
   end
 
   get "/api/workspaces/:workspace/proposed-values" do
-    json("proposed" => workspace.proposed_values.order(id: :desc).limit(500).map(&:as_document))
+    typed_json("proposed" => workspace.proposed_values.order(id: :desc).limit(500).map(&:as_document))
   end
 
   post "/api/workspaces/:workspace/proposed-values" do
@@ -123,13 +123,13 @@ class Api
 
     proposed = workspace.proposed_values.find_or_create_by!(role: role, value: value, state: "open") { |one| one.assign_attributes(reason: line(wish["reason"], 500), author: line(wish["author"], 100)) }
     status 201
-    json(proposed.as_document)
+    typed_json(proposed.as_document)
   end
 
   post "/api/workspaces/:workspace/proposed-values/:id" do
     state = json_body["state"].to_s
     raise Problem.new(:unusable_input, "A state is one of: #{ProposedValue::STATES.join(", ")}.") unless ProposedValue::STATES.include?(state)
 
-    json(workspace.proposed_values.find(params["id"]).tap { |one| one.update!(state: state) }.as_document)
+    typed_json(workspace.proposed_values.find(params["id"]).tap { |one| one.update!(state: state) }.as_document)
   end
 end

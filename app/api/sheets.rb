@@ -26,18 +26,18 @@ class Api
   end
 
   get "/api/workspaces/:workspace/sheets" do
-    json("sheets" => workspace.build_sheets.kept.order(updated_at: :desc).map(&:as_document), "templates" => workspace.row_templates.order(:name).map(&:as_document))
+    typed_json("sheets" => workspace.build_sheets.kept.order(updated_at: :desc).map(&:as_document), "templates" => workspace.row_templates.order(:name).map(&:as_document))
   end
 
   post "/api/workspaces/:workspace/sheets" do
     wish = json_body(most: MAX_SHEET)
     made = workspace.build_sheets.create!(name: line(wish["name"]).then { |name| name.empty? ? "New links" : name }, rows: sheet_rows(wish["rows"] || []))
     status 201
-    json(made.as_document.merge("rows" => made.rows))
+    typed_json(made.as_document.merge("rows" => made.rows))
   end
 
   get "/api/workspaces/:workspace/sheets/:id" do
-    json(sheet.as_document.merge("rows" => sheet.rows))
+    typed_json(sheet.as_document.merge("rows" => sheet.rows))
   end
 
   put "/api/workspaces/:workspace/sheets/:id" do
@@ -45,25 +45,25 @@ class Api
     raise ActiveRecord::StaleObjectError.new(sheet, "update") unless wish["lock"].to_i == sheet.lock_version
 
     sheet.update!(rows: sheet_rows(wish["rows"]), name: line(wish["name"] || sheet.name))
-    json(sheet.as_document)
+    typed_json(sheet.as_document)
   rescue ActiveRecord::StaleObjectError
     raise Problem.new(:overtaken, "Somebody else changed this sheet in the meantime. Keep yours as a sheet of its own, or load theirs.")
   end
 
   post "/api/workspaces/:workspace/sheets/:id/throw-away" do
     sheet.update!(thrown_away_at: Time.now.utc)
-    json(sheet.as_document)
+    typed_json(sheet.as_document)
   end
 
   post "/api/workspaces/:workspace/sheets/:id/bring-back" do
     thrown = workspace.build_sheets.find(params["id"])
     thrown.update!(thrown_away_at: nil)
-    json(thrown.as_document)
+    typed_json(thrown.as_document)
   end
 
   # Verdicts on rows as they are typed; nothing is kept.
   post "/api/workspaces/:workspace/build/judge" do
-    json("rows" => sheet_rows(json_body(most: MAX_SHEET)["rows"]).map { |row| Orvant::Build.finish(Orvant::Build.row(row), convention).to_h })
+    typed_json("rows" => sheet_rows(json_body(most: MAX_SHEET)["rows"]).map { |row| Orvant::Build.finish(Orvant::Build.row(row), convention).to_h })
   end
 
   get "/api/workspaces/:workspace/build/places" do
@@ -71,7 +71,7 @@ class Api
     used = workspace.links.swept.order(id: :desc).limit(5_000).pluck(:address).flat_map { |text| rules.values_in(Orvant::Address.new(text)).slice("campaign", "content").to_a }
     values = rules.roles.to_h { |role| [role.name, role.vocabulary.values.first(2_000)] }
     used.tally.sort_by { |_, count| -count }.first(1_000).each { |(role, value), _| values[role] |= [value] if values.key?(role) && rules.role(role).acceptable?(value) }
-    json("roles" => rules.roles.map { |role| {"role" => role.name, "carrier" => role.carrier, "meaning" => role.meaning, "closed" => role.vocabulary.closed?, "required" => role.required == "always", "values" => values[role.name]} },
+    typed_json("roles" => rules.roles.map { |role| {"role" => role.name, "carrier" => role.carrier, "meaning" => role.meaning, "closed" => role.vocabulary.closed?, "required" => role.required == "always", "values" => values[role.name]} },
       "places" => Orvant::Build::FanOut.new(rules).places.map { |place| row_document(place) }, "kinds" => Orvant::Inventory::Sighting::KINDS,
       "networks" => rules.dialects.map { |one| {"network" => one.network, "tokens" => one.tokens.reject(&:landing).map { |token| {"text" => "#{one.open}#{token.name}#{one.close}", "meaning" => token.meaning.to_s} }} })
   end
@@ -80,16 +80,16 @@ class Api
     wish = json_body
     values = wish["values"].is_a?(Hash) ? wish["values"].transform_values { |text| line(text) }.reject { |_, text| text.empty? } : {}
     rows = Orvant::Build::FanOut.new(convention).rows(landing: line(wish["landing"], 4_000), values: values, places: places_of(wish["places"]))
-    json("rows" => rows.map { |row| row_document(row) })
+    typed_json("rows" => rows.map { |row| row_document(row) })
   end
 
   post "/api/workspaces/:workspace/build/landing" do
-    json(LandingCheck.new(workspace).call(json_body["address"].to_s))
+    typed_json(LandingCheck.new(workspace).call(json_body["address"].to_s))
   end
 
   post "/api/workspaces/:workspace/sheets/:id/release" do
     import = release.call or raise Problem.new(:unusable_input, "No row may leave yet: fill one in, or say why a rejected one leaves.")
-    json("left" => release.leaving.size, "held" => release.held, "import_id" => import.id)
+    typed_json("left" => release.leaving.size, "held" => release.held, "import_id" => import.id)
   end
 
   get "/api/workspaces/:workspace/sheets/:id/whereabouts" do
@@ -105,7 +105,7 @@ class Api
     tell_held
     content_type "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
     attachment "#{sheet.name}.xlsx"
-    Orvant::Export::Workbook.write(sheet.name, Orvant::Build::SheetTable.header(convention), released_rows)
+    Orvant::Export::Workbook.write(sheet.name, Orvant::Build::SheetTable.header(convention), Masking.masked(released_rows))
   end
 
   get "/api/workspaces/:workspace/sheets/:id/links.json" do
@@ -122,11 +122,11 @@ class Api
     kept = workspace.row_templates.find_or_initialize_by(name: name)
     kept.update!(rows: sheet_rows(wish["rows"]).first(Orvant::Build::Template::MOST_ROWS))
     status 201
-    json(kept.as_document)
+    typed_json(kept.as_document)
   end
 
   post "/api/workspaces/:workspace/templates/:id/fill" do
     answers = json_body["answers"]
-    json("rows" => workspace.row_templates.find(params["id"]).template.fill(answers.is_a?(Hash) ? answers.transform_values { |text| line(text) } : {}))
+    typed_json("rows" => workspace.row_templates.find(params["id"]).template.fill(answers.is_a?(Hash) ? answers.transform_values { |text| line(text) } : {}))
   end
 end

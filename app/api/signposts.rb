@@ -48,7 +48,7 @@ class Api
   get "/api/workspaces/:workspace/signposts" do
     PassReader.new.call
     posts = workspace.signposts.standing.order(:host, :path)
-    json("signposts" => posts.map(&:as_document), "server" => Settings["ORVANT_SIGNPOSTS"], "hosts" => (convention.relay_hosts.names + convention.own_hosts.names).reject { |name| name.start_with?("*") })
+    typed_json("signposts" => posts.map(&:as_document), "server" => Settings["ORVANT_SIGNPOSTS"], "hosts" => (convention.relay_hosts.names + convention.own_hosts.names).reject { |name| name.start_with?("*") })
   end
 
   post "/api/workspaces/:workspace/signposts" do
@@ -57,7 +57,7 @@ class Api
     facts["path"] = Orvant::Signpost.code if facts["path"].to_s.empty?
     made = keep_signpost(workspace.signposts.new, facts, wish)
     status 201
-    json(signpost_detail(made))
+    typed_json(signpost_detail(made))
   end
 
   get "/api/workspaces/:workspace/signposts/passes.csv" do
@@ -70,22 +70,22 @@ class Api
 
   get "/api/workspaces/:workspace/signposts/:id" do
     PassReader.new.call
-    json(signpost_detail(signpost))
+    typed_json(signpost_detail(signpost))
   end
 
   put "/api/workspaces/:workspace/signposts/:id" do
     wish = json_body
-    json(signpost_detail(keep_signpost(signpost, signpost_facts(wish).except("host", "path"), wish)))
+    typed_json(signpost_detail(keep_signpost(signpost, signpost_facts(wish).except("host", "path"), wish)))
   end
 
   post "/api/workspaces/:workspace/signposts/:id/take-down" do
     signpost.update!(taken_down_at: Time.now.utc)
-    json(signpost.as_document)
+    typed_json(signpost.as_document)
   end
 
   post "/api/workspaces/:workspace/signposts/:id/put-up" do
     signpost.update!(taken_down_at: nil)
-    json(signpost.as_document)
+    typed_json(signpost.as_document)
   end
 
   get "/api/workspaces/:workspace/signposts/:id/qr.svg" do

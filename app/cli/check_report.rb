@@ -10,7 +10,9 @@ class CheckReport
   # @param convention [Orvant::Convention]
   def initialize(list, convention)
     @list = list
-    @judged = list.sightings.map { |sighting| [sighting, Orvant::Checks::Param.judge(sighting.address, convention, kind: sighting.kind)] }
+    @judged = list.sightings.map { |sighting| [sighting, Orvant::Checks::Param.judge(sighting.address, convention, kind: sighting.kind, sightings: [sighting])] }
+    entries = list.sightings.map { |sighting| Orvant::Checks::Param::Entry.new(id: sighting.line, address: sighting.address, kind: sighting.kind, sightings: [sighting]) }
+    @over_all = Orvant::Checks::Param.judge_all(entries, convention)
   end
 
   # @return [Boolean] whether nothing breaks or skews
@@ -21,30 +23,36 @@ class CheckReport
     @list.notes + @list.rejected.map { |row| "line #{row.line} was not judged: #{row.reason}" }
   end
 
-  # @return [Array<String>] one object a row
+  # @return [Array<String>] one object a row; behind them one without address for what shows over many links only
   def json
-    @judged.map { |sighting, findings| JSON.generate("address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map(&:to_h)) }
+    lines = @judged.map { |sighting, findings| {"address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map(&:to_h)} }
+    lines << {"address" => nil, "line" => nil, "findings" => @over_all.map(&:to_h)} if @over_all.any?
+    lines.map { |line| masked(JSON.generate(line)) }
   end
 
   # @return [String] one row a finding; formulas are neutralised
   def csv
     rows = @judged.flat_map do |sighting, findings|
-      findings.map { |finding| [sighting.line, sighting.address.raw, *finding.to_h.merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2))] }
+      findings.map { |finding| [sighting.line, masked(sighting.address.raw), *finding.to_h.merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2))] }
     end
+    rows += @over_all.map { |finding| [nil, nil, *finding.to_h.merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2))] }
     Orvant::Export::CSVTable.write(COLUMNS, rows)
   end
 
   # @return [Array<String>]
   def text
     lines = @judged.reject { |_, findings| findings.empty? }.flat_map do |sighting, findings|
-      ["line #{sighting.line}  #{sighting.address}"] + findings.flat_map { |finding| finding_text(finding) }
+      ["line #{sighting.line}  #{masked(sighting.address.raw)}"] + findings.flat_map { |finding| finding_text(finding) }
     end
+    lines += ["over all links"] + @over_all.flat_map { |finding| finding_text(finding) } if @over_all.any?
     lines + ["#{@judged.size} links judged: #{@judged.count { |_, found| found.empty? }} clean, #{Orvant::Finding::WEIGHTS.map { |weight| "#{findings.count { |one| one.weight == weight }} #{weight}" }.join(", ")}."]
   end
 
   private
 
-  def findings = @findings ||= @judged.flat_map(&:last)
+  def findings = @findings ||= @judged.flat_map(&:last) + @over_all
+
+  def masked(text) = Orvant::PersonalData.mask(text)
 
   def finding_text(finding)
     ["  #{finding.weight.ljust(6)} #{finding.code}  #{finding.message}",

@@ -2,7 +2,10 @@
 
 require "json"
 require "thor"
+require_relative "build_report"
 require_relative "check_report"
+require_relative "convention_command"
+require_relative "learning_report"
 require_relative "sighting_printer"
 require_relative "trail_printer"
 
@@ -81,6 +84,35 @@ class Command < Thor
   rescue Orvant::Error => error
     unusable(error.message)
   end
+
+  desc "learn FILE…", "Propose a convention from links in files of any kind"
+  option :format, enum: %w[text json], default: "text", desc: "json: a whole convention that can be used at once"
+  option :kind, enum: Orvant::Inventory::Source::KINDS, desc: "what the files hold; guessed unless named"
+  # @raise [SystemExit] 2 where a file cannot be used, or nothing can be learned
+  def learn(*files)
+    unusable("Name at least one file.") if files.empty?
+    report = LearningReport.new(files.map { |file| [File.basename(file), read(file)] }, kind: options[:kind])
+    puts report.public_send(options[:format])
+  rescue Orvant::Error => error
+    unusable(error.message)
+  end
+
+  desc "build SHEET --convention FILE", "Make finished links from a sheet with a column for each role, and judge them"
+  option :convention, required: true, banner: "FILE"
+  option :format, enum: %w[text json csv], default: "csv"
+  # @raise [SystemExit] 0 every row may leave · 1 some are rejected · 2 unusable input
+  def build(file)
+    convention = Orvant::Convention.read(read(options[:convention]))
+    report = BuildReport.new(Orvant::Build::SheetTable.read(read(file), convention), convention)
+    puts report.public_send(options[:format])
+    report.remarks.each { |remark| warn remark }
+    exit(report.sound? ? 0 : 1)
+  rescue Orvant::Error => error
+    unusable(error.message)
+  end
+
+  desc "convention validate FILE", "Hold a convention against its schema and against itself"
+  subcommand "convention", ConventionCommand
 
   desc "import FILE", "Import links or session rows into a workspace"
   option :workspace, default: "skerry-line", banner: "NAME"

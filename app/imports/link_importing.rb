@@ -68,10 +68,19 @@ class LinkImporting < Importing
   # A corrected link takes the place of the one it stands in for: that one is no longer out, and no longer swept.
   def replace(sightings, links)
     sightings.each do |sighting|
-      old = @workspace.links.find_by(normal_form: sighting.replaces.normal_form) or next
+      old = replaced(sighting.replaces) or next
       by = links.fetch(sighting.address.normal_form)
       old.update!(replaced_by_id: by, retired_at: Time.now.utc) unless old.id == by
     end
+  end
+
+  # Lists that Orvant hands out hold no personal data: an address in them may be known by what is left of it.
+  def replaced(address)
+    @workspace.links.find_by(normal_form: address.normal_form) || (masked_links[address.raw] if address.raw.include?(Orvant::PersonalData::MASK))
+  end
+
+  def masked_links
+    @masked_links ||= @workspace.links.live.where("id IN (?)", @workspace.findings.current.where(code: "param/personal-data").select(:link_id)).index_by { |link| Orvant::PersonalData.mask(link.address) }
   end
 
   # A link found anew is out again, whatever was said of it before.

@@ -50,7 +50,10 @@ module Orvant
     # @param text [String]
     # @return [String]
     def mask(text)
-      return text unless text.match?(/@|%40|%2540|\+|%2B|=/i) && text.valid_encoding?
+      return text unless text.match?(/[@%+=]/) || text.match?(BASE64)
+      return text unless text.valid_encoding?
+
+      return MASK if text.match?(BASE64) && find(text)
 
       text.gsub(/(?<=[?&;#])([^=&#\s?]{1,60})=([^&#\s]+)/) { "#{$1}=#{find($2, field: Address::Pair.decode($1)) ? MASK : $2}" }
         .gsub(/[A-Za-z0-9][A-Za-z0-9._+-]{0,63}(?:@|%40|%2540)[A-Za-z0-9-]{1,63}(?:\.[A-Za-z0-9-]{1,63}){1,8}/i, MASK)
