@@ -30,6 +30,26 @@ export interface ClickWish {
   samples?: boolean;
 }
 
+export interface VersionWish {
+  /** The version that it was made from: if another was saved since, the server says so. */
+  base: number;
+  note?: string;
+  author?: string;
+}
+
+export type BuildRow = Schema['BuildRow'];
+
+export interface SignpostWish {
+  host?: string;
+  path?: string;
+  target?: string;
+  caption?: string;
+  pass_on?: string;
+  ends?: string | null;
+  author?: string;
+  note?: string;
+}
+
 export type LevelName = 'account' | 'campaign' | 'group' | 'ad';
 
 /** Everything that changes something on the server. */
@@ -76,6 +96,109 @@ export const acts = {
 
   resolveClick: (workspace: string, body: ClickWish) =>
     unwrap(api.POST('/api/workspaces/{workspace}/click-address', { params: { path: { workspace } }, body })),
+
+  saveConvention: (workspace: string, body: VersionWish & { document: Record<string, unknown> }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/convention', { params: { path: { workspace } }, body })),
+
+  restoreVersion: (workspace: string, version: number, body: VersionWish) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/convention/versions/{version}/restore', {
+        params: { path: { workspace, version } },
+        body,
+      }),
+    ),
+
+  previewConvention: (workspace: string, document: Record<string, unknown>) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/convention/preview', {
+        params: { path: { workspace } },
+        body: { document },
+      }),
+    ),
+
+  applyProposals: (workspace: string, document: Record<string, unknown>, proposals: Schema['Proposal'][]) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/convention/apply', {
+        params: { path: { workspace } },
+        body: { document, proposals },
+      }),
+    ),
+
+  readTable: (workspace: string, of: 'values' | 'pairs', text: string) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/convention/table', {
+        params: { path: { workspace }, query: { of } },
+        body: text,
+        bodySerializer: (body: string) => body,
+        headers: { 'Content-Type': 'text/csv' },
+      }),
+    ),
+
+  proposeValue: (workspace: string, body: { role: string; value: string; reason?: string; author?: string }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/proposed-values', { params: { path: { workspace } }, body })),
+
+  settleProposed: (workspace: string, id: number, state: 'taken' | 'declined' | 'open') =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/proposed-values/{id}', {
+        params: { path: { workspace, id } },
+        body: { state },
+      }),
+    ),
+
+  waive: (workspace: string, id: number, body: { reason: string; ends: string; author?: string }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/findings/{id}/waive', { params: { path: { workspace, id } }, body })),
+
+  takeBackWaiver: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/waivers/{id}/take-back', { params: { path: { workspace, id } } })),
+
+  beginSheet: (workspace: string, body: { name: string; rows?: BuildRow[] }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/sheets', { params: { path: { workspace } }, body })),
+
+  keepSheet: (workspace: string, id: number, body: { rows: BuildRow[]; lock: number; name: string }) =>
+    unwrap(api.PUT('/api/workspaces/{workspace}/sheets/{id}', { params: { path: { workspace, id } }, body })),
+
+  throwSheetAway: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/sheets/{id}/throw-away', { params: { path: { workspace, id } } })),
+
+  bringSheetBack: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/sheets/{id}/bring-back', { params: { path: { workspace, id } } })),
+
+  judgeRows: (workspace: string, rows: BuildRow[]) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/build/judge', { params: { path: { workspace } }, body: { rows } })),
+
+  fanOut: (workspace: string, body: { landing: string; values: Record<string, string>; places: Schema['Place'][] }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/build/fan-out', { params: { path: { workspace } }, body })),
+
+  checkLanding: (workspace: string, address: string) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/build/landing', { params: { path: { workspace } }, body: { address } }),
+    ),
+
+  releaseSheet: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/sheets/{id}/release', { params: { path: { workspace, id } } })),
+
+  keepTemplate: (workspace: string, body: { name: string; rows: BuildRow[] }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/templates', { params: { path: { workspace } }, body })),
+
+  fillTemplate: (workspace: string, id: number, answers: Record<string, string>) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/templates/{id}/fill', {
+        params: { path: { workspace, id } },
+        body: { answers },
+      }),
+    ),
+
+  putUpSignpost: (workspace: string, body: SignpostWish) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/signposts', { params: { path: { workspace } }, body })),
+
+  changeSignpost: (workspace: string, id: number, body: SignpostWish) =>
+    unwrap(api.PUT('/api/workspaces/{workspace}/signposts/{id}', { params: { path: { workspace, id } }, body })),
+
+  takeSignpostDown: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/signposts/{id}/take-down', { params: { path: { workspace, id } } })),
+
+  putSignpostUpAgain: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/signposts/{id}/put-up', { params: { path: { workspace, id } } })),
 
   removeImport: async (workspace: string, id: number) => {
     const { error } = await api.DELETE('/api/workspaces/{workspace}/imports/{id}', {

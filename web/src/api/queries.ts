@@ -21,7 +21,110 @@ export const queries = {
   convention: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'convention'],
-      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/convention', { params: { path: { workspace } } })),
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/convention', {
+            params: { path: { workspace }, query: { warm: '1' } },
+          }),
+        ),
+    }),
+
+  rules: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'rules'],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/convention/rules', { params: { path: { workspace } } })),
+    }),
+
+  versions: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'versions'],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/convention/versions', { params: { path: { workspace } } })),
+    }),
+
+  comparison: (workspace: string, from: number, to: number) =>
+    queryOptions({
+      queryKey: [workspace, 'comparison', from, to],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/convention/compare', {
+            params: { path: { workspace }, query: { from, to } },
+          }),
+        ),
+    }),
+
+  learned: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'learned'],
+      queryFn: () =>
+        unwrap(api.POST('/api/workspaces/{workspace}/convention/learn', { params: { path: { workspace } } })),
+      staleTime: 60_000,
+    }),
+
+  proposed: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'proposed'],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/proposed-values', { params: { path: { workspace } } })),
+    }),
+
+  waivers: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'waivers'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/waivers', { params: { path: { workspace } } })),
+    }),
+
+  overAll: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'over-all'],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/findings/over-all', { params: { path: { workspace } } })),
+    }),
+
+  sheets: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'sheets'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/sheets', { params: { path: { workspace } } })),
+    }),
+
+  /** Read once: while a sheet is open, what stands in it is the screen's. */
+  sheet: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: ['sheet', workspace, id],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/sheets/{id}', { params: { path: { workspace, id } } })),
+      staleTime: Number.POSITIVE_INFINITY,
+      gcTime: 0,
+    }),
+
+  whereabouts: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: [workspace, 'whereabouts', id],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/sheets/{id}/whereabouts', { params: { path: { workspace, id } } })),
+    }),
+
+  places: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'places'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/build/places', { params: { path: { workspace } } })),
+    }),
+
+  signposts: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'signposts'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/signposts', { params: { path: { workspace } } })),
+      refetchInterval: 5_000,
+    }),
+
+  signpost: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: [workspace, 'signpost', id],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/signposts/{id}', { params: { path: { workspace, id } } })),
+      placeholderData: keepPreviousData,
+      refetchInterval: 5_000,
     }),
 
   links: (workspace: string, list: ListState) =>

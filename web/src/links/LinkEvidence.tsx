@@ -15,8 +15,10 @@ import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
 import { Labels } from './Labels';
 import classes from './LinkEvidence.module.css';
+import { LinkRules } from './LinkRules';
 import { Sightings } from './Sightings';
 import { TrailPicture } from './TrailPicture';
+import { Waive } from './Waive';
 
 type LinkFinding = Schema['LinkFinding'];
 
@@ -33,7 +35,7 @@ export function LinkEvidence({ id }: { id: number }) {
   if (!detail.data) {
     return null;
   }
-  const { link, trail, findings, sightings, judged, traffic, visitors } = detail.data;
+  const { link, trail, findings, sightings, judged, traffic, visitors, rules, signposts } = detail.data;
   const own = !judged || judged.address === link.address;
   const faults = findings.filter((finding) => finding.code.startsWith('param/')).map(asFault);
   return (
@@ -93,6 +95,7 @@ export function LinkEvidence({ id }: { id: number }) {
           {findings.map((finding) => (
             <div key={finding.id}>
               <FindingNote finding={finding} evidence={!finding.code.startsWith('param/')} />
+              <Waive finding={finding} />
               {finding.fix_id && (
                 <Link className={classes.door} to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>
                   To its fix
@@ -103,6 +106,17 @@ export function LinkEvidence({ id }: { id: number }) {
         </Section>
       )}
       <Sightings sightings={sightings} />
+      <LinkRules rules={rules} />
+      {signposts.length > 0 && (
+        <Section title="Signposts that lead here">
+          {signposts.map((post) => (
+            <p key={post.id} className={classes.traffic}>
+              <Link to={`/w/${name}/links/signposts?chosen=${post.id}`}>{post.address}</Link>,{' '}
+              {counted(post.counts.passes, 'pass', 'passes')} by {counted(post.counts.first, 'visitor')}
+            </p>
+          ))}
+        </Section>
+      )}
       <Section title="Traffic that it explains">
         {traffic.length === 0 && <p className={classes.hint}>No misplaced sessions are traced to this link.</p>}
         {traffic.map((one) => (

@@ -20,7 +20,7 @@ type Facet = 'kind' | 'owner' | 'outcome' | 'code' | 'label' | 'status';
 
 /** Narrows the inventory; every filter stands in the address bar. */
 export function LinkFilters({ list, set, total }: LinkFiltersProps) {
-  const { name } = useWorkspace();
+  const { name, waived, over_all } = useWorkspace();
   const facets = useQuery(queries.facets(name));
   const [text, setText] = useState(list.q ?? '');
   const search = useDebouncedCallback((q: string) => set({ q, chosen: null }), 200);
@@ -63,6 +63,16 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
       {choice('outcome', 'Outcome', 104)}
       {Object.keys(facets.data?.label ?? {}).length > 0 && choice('label', 'Label', 90)}
       {facets.data?.status.paused && choice('status', 'Paused', 90)}
+      {list.group && <Button onClick={() => set({ group: null })}>Of one spelling only ×</Button>}
+      {list.waived ? (
+        <Button onClick={() => set({ waived: null })}>Waived ones only ×</Button>
+      ) : (
+        waived > 0 && (
+          <Button variant="subtle" onClick={() => set({ waived: '1', chosen: null })}>
+            {count(waived)} waived
+          </Button>
+        )
+      )}
       {list.fix && <Button onClick={() => set({ fix: null })}>Of one fix only ×</Button>}
       {list.shown === 'excluded' ? (
         <Button onClick={() => set({ shown: null })}>Excluded ones only ×</Button>
@@ -79,8 +89,19 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
         <Button component="a" href={`/api/workspaces/${name}/links.csv?${new URLSearchParams(list)}`}>
           CSV
         </Button>
+        {over_all > 0 && (
+          <Button component={Link} to="over-all">
+            {counted(over_all, 'spelling')}
+          </Button>
+        )}
         <Button component={Link} to="import">
           Collect
+        </Button>
+        <Button component={Link} to="build">
+          Build
+        </Button>
+        <Button component={Link} to="signposts">
+          Signposts
         </Button>
       </Toolbar.Rest>
     </Toolbar>

@@ -109,6 +109,10 @@ module Orvant
           found
         end
 
+        # @param number [Integer] of a pair on the address as it should be built
+        # @return [Integer, nil] its number on the address as it was seen, nil where it is no parameter of its own there
+        def number_seen(number) = structure.sound? ? number : seen.pairs.index { |pair| pair.raw == address.pairs[number].raw }
+
         # @param reading [Reading]
         # @return [Address::Pair] as it stands on this address
         def pair_of(reading) = address.pairs[placed.find { |one| one.reading.equal?(reading) }.number]

@@ -18,7 +18,7 @@ module Orvant
         def report(pair, number, meant)
           role = subject.rules.carriers[meant]
           finding("#{shown(pair.name)} is not #{meant}, so nobody reads its value#{" as the #{role.name}" if role}.",
-            parameter: pair.name, place: {"pair" => number, "role" => role&.name, "name" => true}.compact, evidence: [pair.raw], correction: meant,
+            parameter: pair.name, place: {"pair" => subject.number_seen(number), "role" => role&.name, "name" => true}.compact, evidence: [pair.raw], correction: meant,
             edits: [Edit.new(pair: pair, name: meant)], root: "param/misspelled-name #{pair.name}",
             remedy: Remedy.new(at: "sighting", action: "Write #{meant} instead of #{shown(pair.name)}.", value: meant))
         end

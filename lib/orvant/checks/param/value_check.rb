@@ -25,7 +25,7 @@ module Orvant
           correction = correction(reading)
           correction = nil if correction == reading.value
           finding(message(reading), parameter: reading.pair.name, weight: weight(reading),
-            place: {"role" => reading.role.name, "pair" => number, **place(reading)}, evidence: [reading.pair.raw], correction: correction,
+            place: {"role" => reading.role.name, "pair" => subject.number_seen(number), **place(reading)}, evidence: [reading.pair.raw], correction: correction,
             edits: correction && [Edit.new(pair: subject.address.pairs[number], value: correction)],
             root: "#{self.class.code} #{reading.pair.name}=#{reading.value}", remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
         end

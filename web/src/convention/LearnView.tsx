@@ -1,0 +1,139 @@
+import { Button, Checkbox, Textarea } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { acts } from '../api/acts';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { useAct } from '../api/useAct';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { count, counted, percent } from '../parts/format';
+import { useWorkspace } from '../shell/Workbench';
+import classes from './Convention.module.css';
+import type { ConventionDocument } from './document';
+import { draftOf, keepDraft } from './useDraft';
+
+type Proposal = Schema['Proposal'];
+
+/** What the links and the traffic at hand have in common, as rules to accept, edit or leave. */
+export function LearnView() {
+  const { name } = useWorkspace();
+  const learned = useQuery(queries.learned(name));
+  const convention = useQuery(queries.convention(name));
+  if (learned.isError) {
+    return <Failure error={learned.error} />;
+  }
+  if (!learned.data || !convention.data) {
+    return <EmptyState title="Reading what is live …" hint="Every link and every row of traffic is looked at." />;
+  }
+  if (learned.data.proposals.length === 0) {
+    return (
+      <EmptyState
+        title="There is nothing to learn from yet."
+        hint="Collect links with parameters, or import traffic."
+      />
+    );
+  }
+  return (
+    <Proposals
+      proposals={learned.data.proposals}
+      version={convention.data.version}
+      document={convention.data.document as unknown as ConventionDocument}
+    />
+  );
+}
+
+function Proposals({
+  proposals,
+  version,
+  document,
+}: {
+  proposals: Proposal[];
+  version: number;
+  document: ConventionDocument;
+}) {
+  const { name } = useWorkspace();
+  const navigate = useNavigate();
+  const [accepted, setAccepted] = useState<Record<string, boolean>>({});
+  const [edited, setEdited] = useState<Record<string, unknown>>({});
+  const chosen = proposals.filter((one) => accepted[one.id]);
+  const kept = draftOf(name);
+  const apply = useAct(name, () =>
+    acts.applyProposals(
+      name,
+      (kept?.document ?? document) as unknown as Record<string, unknown>,
+      chosen.map((one) => ({ ...one, proposed: edited[one.id] ?? one.proposed })),
+    ),
+  );
+  const take = () =>
+    apply.mutate(undefined, {
+      onSuccess: (answer) => {
+        keepDraft(name, kept?.base ?? version, answer.document as unknown as ConventionDocument);
+        navigate(`/w/${name}/convention/edit`);
+      },
+    });
+  return (
+    <div className={classes.page}>
+      <h1>What is live looks like this</h1>
+      <p className={classes.said}>
+        Each line is a rule that most links keep already. Tick what should be a rule; nothing is saved before you have
+        seen its effect.
+      </p>
+      <Button variant="filled" disabled={chosen.length === 0} onClick={take}>
+        Put {counted(chosen.length, 'proposal')} into a draft
+      </Button>
+      {proposals.map((one) => (
+        <article key={one.id} className={classes.proposal} data-left={!accepted[one.id] || undefined}>
+          <Checkbox
+            aria-label={`Accept: ${one.sentence}`}
+            checked={accepted[one.id] ?? false}
+            onChange={(event) => setAccepted({ ...accepted, [one.id]: event.currentTarget.checked })}
+          />
+          <div>
+            <h3>
+              {one.role ?? 'pairs'} {one.role && one.rule}
+            </h3>
+            <p>{one.sentence}</p>
+            <span className={classes.faint}>
+              {counted(one.support.links, 'link')}
+              {one.support.sessions > 0 && `, ${counted(one.support.sessions, 'session')}`} keep it (
+              {percent(one.support.share)});{' '}
+              {one.flags.links === 0 && one.flags.values.length === 0
+                ? 'it would find fault with none'
+                : `it would find fault with ${count(one.flags.links)}: ${one.flags.values.join(', ')}`}
+            </span>
+          </div>
+          <Proposed proposal={one} change={(value) => setEdited({ ...edited, [one.id]: value })} />
+        </article>
+      ))}
+    </div>
+  );
+}
+
+/** The rule as it would stand in the document; it can be edited before it is taken over. */
+function Proposed({ proposal, change }: { proposal: Proposal; change: (value: unknown) => void }) {
+  const [text, setText] = useState(() => JSON.stringify(proposal.proposed, null, 1));
+  const [fault, setFault] = useState('');
+  const type = (typed: string) => {
+    setText(typed);
+    try {
+      change(JSON.parse(typed));
+      setFault('');
+    } catch (error) {
+      setFault((error as Error).message);
+    }
+  };
+  return (
+    <Textarea
+      className={classes.json}
+      aria-label={`${proposal.id} as proposed`}
+      value={text}
+      onChange={(event) => type(event.currentTarget.value)}
+      error={fault}
+      autosize
+      maxRows={9}
+      spellCheck={false}
+    />
+  );
+}

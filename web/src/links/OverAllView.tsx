@@ -1,0 +1,76 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { count, counted } from '../parts/format';
+import { Weight } from '../parts/Weight';
+import { useWorkspace } from '../shell/Workbench';
+import classes from './OverAll.module.css';
+import { Waive } from './Waive';
+
+type Finding = Schema['Finding'];
+
+interface Place {
+  role?: string;
+  keep?: string;
+  values?: { value: string; links: number; sessions: number }[];
+  links?: number[];
+}
+
+/** What shows only over many links: one value in several spellings, one name with several meanings. */
+export function OverAllView() {
+  const { name } = useWorkspace();
+  const found = useQuery(queries.overAll(name));
+  if (found.isError) {
+    return <Failure error={found.error} />;
+  }
+  if (found.data?.findings.length === 0) {
+    return (
+      <EmptyState
+        title="Nothing is spelled in several ways."
+        hint="A sweep of all links compares the values of each role with each other."
+      />
+    );
+  }
+  return (
+    <div className={classes.page}>
+      <h1>Over all links</h1>
+      {found.data?.findings.map((finding) => (
+        <Group key={finding.id} finding={finding} />
+      ))}
+    </div>
+  );
+}
+
+function Group({ finding }: { finding: Finding }) {
+  const { name } = useWorkspace();
+  const place = finding.place as Place;
+  return (
+    <article className={classes.group}>
+      <header>
+        <Weight weight={finding.weight} word /> <code>{finding.code}</code>
+      </header>
+      <p>{finding.message}</p>
+      {place.values && (
+        <table>
+          <tbody>
+            {place.values.map((value) => (
+              <tr key={value.value}>
+                <td>
+                  <code>{value.value}</code>
+                </td>
+                <td>{counted(value.links, 'link')}</td>
+                <td>{value.sessions > 0 && `${count(value.sessions)} sessions`}</td>
+                <td>{value.value === place.keep ? 'to keep' : ''}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <Link to={`/w/${name}/links?group=${finding.id}`}>{counted(place.links?.length ?? 0, 'link')} to change</Link>
+      <Waive finding={finding} />
+    </article>
+  );
+}
