@@ -5,10 +5,12 @@ import {
   createTheme,
   type MantineColorsTuple,
   Modal,
+  MultiSelect,
   NumberInput,
   Popover,
   SegmentedControl,
   Select,
+  TagsInput,
   Textarea,
   TextInput,
 } from '@mantine/core';
@@ -74,6 +76,8 @@ export const theme = createTheme({
     SegmentedControl: SegmentedControl.extend({ defaultProps: { size: 'xs' } }),
     Popover: Popover.extend({ defaultProps: { shadow: 'none' } }),
     Autocomplete: Autocomplete.extend({ defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } }),
+    TagsInput: TagsInput.extend({ defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } }),
+    MultiSelect: MultiSelect.extend({ defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } }),
     Select: Select.extend({
       defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' }, checkIconPosition: 'right' },
     }),

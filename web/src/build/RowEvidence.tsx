@@ -162,7 +162,13 @@ function Landing({ address, write }: { address: string; write: (changes: GridRow
           ))}
         </ol>
       )}
-      {offer && <Button onClick={() => write({ landing: offer })}>Write {offer}</Button>}
+      {offer && (
+        <>
+          <p>This one keeps them and is reached at once:</p>
+          <p className={classes.address}>{offer}</p>
+          <Button onClick={() => write({ landing: offer })}>Write that address instead</Button>
+        </>
+      )}
     </article>
   );
 }

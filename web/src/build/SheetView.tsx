@@ -99,7 +99,9 @@ function Bench({ sheet, places }: { sheet: Schema['SheetDetail']; places: Schema
               label="Rows"
               rows={rows}
               columns={columns}
-              blank={() => ({ ...blankRow(), kind: rows.at(-1)?.kind ?? 'message' })}
+              blank={blankRow}
+              isBlank={isBlank}
+              spare={30}
               change={change}
               height={Math.max(height, 200)}
               cellClass={({ rowData, columnId }) => {

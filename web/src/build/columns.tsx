@@ -56,12 +56,17 @@ function suggestColumn(values: string[]): Partial<Column<string | null, Suggesti
   };
 }
 
+/** What the rules say of the whole row. */
+function VerdictCell({ rowData }: CellProps<GridRow, unknown>) {
+  const verdict = useContext(VerdictOf)(rowData);
+  return <span className={classes.link}>{verdict && <Weight weight={verdict.weight} />}</span>;
+}
+
 /** The finished link, which nobody types. */
 function LinkCell({ rowData }: CellProps<GridRow, unknown>) {
   const verdict = useContext(VerdictOf)(rowData);
   return (
     <span className={classes.link} title={verdict?.address ?? undefined}>
-      {verdict && <Weight weight={verdict.weight} />}
       {verdict?.address ?? ''}
     </span>
   );
@@ -81,15 +86,26 @@ export function columnsOf(places: Schema['BuildPlaces'], verdictOf: (row: GridRo
     minWidth: basis,
     grow: 1,
   });
+  const shown = { disabled: true, shrink: 0 };
   return [
-    typed('landing', 'Landing address', [], 230),
-    typed('kind', 'Kind of link', places.kinds, 80),
+    {
+      id: 'verdict',
+      title: '',
+      component: VerdictCell,
+      ...shown,
+      basis: 38,
+      minWidth: 38,
+      grow: 0,
+      copyValue: () => '',
+    },
+    typed('landing', 'Landing address', [], 210),
+    typed('kind', 'Kind', places.kinds, 76),
     ...places.roles.map((role) => typed(role.role, role.role, role.values)),
     {
       id: 'channel',
       title: 'Channel',
       component: ChannelCell,
-      disabled: true,
+      ...shown,
       basis: 90,
       minWidth: 90,
       copyValue: ({ rowData }: { rowData: GridRow }) => verdictOf(rowData)?.channel ?? '',
@@ -98,7 +114,7 @@ export function columnsOf(places: Schema['BuildPlaces'], verdictOf: (row: GridRo
       id: 'link',
       title: 'Finished link',
       component: LinkCell,
-      disabled: true,
+      ...shown,
       basis: 320,
       minWidth: 320,
       grow: 2,

@@ -5,6 +5,8 @@ import { type GridRow, isBlank, toBuild, toGrid } from './rows';
 
 const PAUSE = 900;
 const STEPS = 200;
+/** Letters typed into one cell without a longer pause are one step. */
+const TYPING = 1500;
 
 /** The rows of a sheet with their history; kept on the server whenever the typing pauses. */
 export function useSheet(workspace: string, sheet: Schema['SheetDetail']) {
@@ -14,10 +16,16 @@ export function useSheet(workspace: string, sheet: Schema['SheetDetail']) {
   const past = useRef<GridRow[][]>([]);
   const future = useRef<GridRow[][]>([]);
   const lock = useRef(sheet.lock);
+  const typing = useRef<{ cell: string | undefined; at: number }>({ cell: undefined, at: 0 });
 
   const change = useCallback((next: GridRow[]) => {
     setRows((before) => {
-      past.current = [...past.current.slice(-STEPS), before];
+      const cell = cellTyped(before, next);
+      const goesOn = cell !== undefined && cell === typing.current.cell && Date.now() - typing.current.at < TYPING;
+      typing.current = { cell, at: Date.now() };
+      if (!goesOn) {
+        past.current = [...past.current.slice(-STEPS), before];
+      }
       future.current = [];
       return next;
     });
@@ -26,6 +34,7 @@ export function useSheet(workspace: string, sheet: Schema['SheetDetail']) {
 
   const step = useCallback((from: typeof past, to: typeof past) => {
     const target = from.current.pop();
+    typing.current = { cell: undefined, at: 0 };
     if (target) {
       setRows((before) => {
         to.current.push(before);
@@ -59,4 +68,17 @@ export function useSheet(workspace: string, sheet: Schema['SheetDetail']) {
     setState('waiting');
   };
   return { rows, change, undo, redo, state, name, rename, retry: () => setState('waiting') };
+}
+
+/** The one cell in which two states differ, as row and column; undefined where more differ. */
+function cellTyped(before: GridRow[], after: GridRow[]) {
+  if (before.length !== after.length) {
+    return undefined;
+  }
+  const rows = after.flatMap((row, index) => (row === before[index] ? [] : [index]));
+  const [index = -1] = rows;
+  const names = Object.keys({ ...before[index], ...after[index] }).filter(
+    (name) => before[index]?.[name] !== after[index]?.[name],
+  );
+  return rows.length === 1 && names.length === 1 ? `${index} ${names[0]}` : undefined;
 }

@@ -15,6 +15,9 @@ const COLUMNS = [
   { ...keyColumn<Row, 'token'>('token', textColumn), title: 'Token that fills it' },
 ];
 
+const blank = (): Row => ({ parameter: null, source: null, kinds: null, token: null });
+const isBlank = (row: Row) => Object.values(row).every((text) => !text);
+
 /** Parameters that tell one click from every other. */
 export function IdentifiersEditor({ document, change }: PartProps) {
   const rows = useMemo(() => (document.identifiers ?? []).map(asRow), [document.identifiers]);
@@ -27,7 +30,8 @@ export function IdentifiersEditor({ document, change }: PartProps) {
         label="Required identifiers"
         rows={rows}
         columns={COLUMNS}
-        blank={() => ({ parameter: null, source: null, kinds: null, token: null })}
+        blank={blank}
+        isBlank={isBlank}
         change={(changed) =>
           change({ ...document, identifiers: changed.map(asIdentifier).filter((one) => one.parameter !== '') })
         }

@@ -11,7 +11,7 @@ import { Failure } from '../parts/Failure';
 import { count, counted, percent } from '../parts/format';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Convention.module.css';
-import type { ConventionDocument } from './document';
+import type { ConventionDocument, Pair, Vocabulary } from './document';
 import { draftOf, keepDraft } from './useDraft';
 
 type Proposal = Schema['Proposal'];
@@ -111,14 +111,15 @@ function Proposals({
   );
 }
 
-/** The rule as it would stand in the document; it can be edited before it is taken over. */
+/** The rule as it would be taken over; it can be edited before. */
 function Proposed({ proposal, change }: { proposal: Proposal; change: (value: unknown) => void }) {
-  const [text, setText] = useState(() => JSON.stringify(proposal.proposed, null, 1));
+  const form = FORMS[proposal.rule];
+  const [text, setText] = useState(() => form.write(proposal.proposed));
   const [fault, setFault] = useState('');
   const type = (typed: string) => {
     setText(typed);
     try {
-      change(JSON.parse(typed));
+      change(form.read(typed, proposal.proposed));
       setFault('');
     } catch (error) {
       setFault((error as Error).message);
@@ -128,6 +129,7 @@ function Proposed({ proposal, change }: { proposal: Proposal; change: (value: un
     <Textarea
       className={classes.json}
       aria-label={`${proposal.id} as proposed`}
+      description={form.about}
       value={text}
       onChange={(event) => type(event.currentTarget.value)}
       error={fault}
@@ -137,3 +139,55 @@ function Proposed({ proposal, change }: { proposal: Proposal; change: (value: un
     />
   );
 }
+
+interface Form {
+  about: string;
+  write: (proposed: unknown) => string;
+  read: (text: string, before: unknown) => unknown;
+}
+
+const lines = (text: string) =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean);
+
+const asTyped: Form = { about: '', write: String, read: (text) => text.trim() };
+
+/** How each kind of rule is written for a person to edit. */
+const FORMS: Record<Proposal['rule'], Form> = {
+  case: { ...asTyped, about: 'lower, upper or any' },
+  separator: asTyped,
+  vocabulary: {
+    about: 'one value a line, behind = what else it is written as',
+    write: (proposed) =>
+      (proposed as Vocabulary).values
+        .map((one) => [one.value, one.aliases?.join(', ')].filter(Boolean).join(' = '))
+        .join('\n'),
+    read: (text, before) => ({
+      ...(before as Vocabulary),
+      values: lines(text).map((line) => {
+        const [value = '', aliases = ''] = line.split(' = ');
+        const others = aliases.split(', ').filter(Boolean);
+        return others.length > 0 ? { value, aliases: others } : { value };
+      }),
+    }),
+  },
+  pairs: {
+    about: 'one pair a line: source / medium',
+    write: (proposed) => (proposed as Pair[]).map((pair) => `${pair.source} / ${pair.medium}`).join('\n'),
+    read: (text) =>
+      lines(text).map((line) => {
+        const [source, medium] = line.split(' / ');
+        if (!source || !medium) {
+          throw new Error(`“${line}” is no pair; write it as source / medium.`);
+        }
+        return { source, medium };
+      }),
+  },
+  segments: {
+    about: 'the parts in order, as the document has them',
+    write: (proposed) => JSON.stringify(proposed, null, 1),
+    read: (text) => JSON.parse(text),
+  },
+};

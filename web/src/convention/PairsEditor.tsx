@@ -22,6 +22,9 @@ const COLUMNS = [
   { ...keyColumn<Row, 'kinds'>('kinds', textColumn), title: 'On links of the kind (parted by ;)' },
 ];
 
+const blank = (): Row => ({ source: null, medium: null, kinds: null });
+const isBlank = (row: Row) => Object.values(row).every((text) => !text);
+
 /** Which source goes with which medium, and on what kinds of link. */
 export function PairsEditor({ document, change }: PartProps) {
   const { name } = useWorkspace();
@@ -52,7 +55,8 @@ export function PairsEditor({ document, change }: PartProps) {
         label="Permitted pairs"
         rows={rows}
         columns={COLUMNS}
-        blank={() => ({ source: null, medium: null, kinds: null })}
+        blank={blank}
+        isBlank={isBlank}
         change={(changed) =>
           change({ ...document, pairs: changed.map(asPair).filter((pair) => pair.source !== '' || pair.medium !== '') })
         }

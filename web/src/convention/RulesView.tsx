@@ -8,6 +8,7 @@ import { counted, onDay } from '../parts/format';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Convention.module.css';
+import { ForAll } from './ForAll';
 
 type Rules = Schema['RulesInWords'];
 type RoleRules = Rules['roles'][number];
@@ -46,6 +47,7 @@ export function RulesView() {
         <div>
           <Pairs pairs={pairs} />
           <Scopes rules={rules.data.rules} />
+          <ForAll />
         </div>
       </div>
     </article>

@@ -25,6 +25,9 @@ const COLUMNS = [
   { ...keyColumn<Row, 'owner'>('owner', textColumn), title: 'Owner', minWidth: 100 },
 ];
 
+const blank = (): Row => ({ value: null, aliases: null, meaning: null, owner: null });
+const isBlank = (row: Row) => Object.values(row).every((text) => !text);
+
 interface VocabularyGridProps {
   role: string;
   vocabulary: Vocabulary;
@@ -70,11 +73,12 @@ export function VocabularyGrid({ role, vocabulary, change }: VocabularyGridProps
           label={`Vocabulary of ${role}`}
           rows={rows}
           columns={COLUMNS}
-          blank={() => ({ value: null, aliases: null, meaning: null, owner: null })}
+          blank={blank}
+          isBlank={isBlank}
           change={(changed) =>
             change({ ...vocabulary, values: changed.map(asValue).filter((one) => one.value !== '') })
           }
-          height={Math.min(430, 60 + (rows.length + 2) * 26)}
+          height={Math.min(430, 40 + (rows.length + 5) * 26)}
         />
       </div>
     </Section>

@@ -1,4 +1,4 @@
-import type { Ref } from 'react';
+import { type Ref, useMemo } from 'react';
 import { type Column, DataSheetGrid, type DataSheetGridRef } from 'react-datasheet-grid';
 import 'react-datasheet-grid/dist/style.css';
 import classes from './Sheet.module.css';
@@ -11,6 +11,10 @@ interface SheetProps<Row> {
   // biome-ignore lint/suspicious/noExplicitAny: see above
   columns: Partial<Column<Row, any, any>>[];
   blank: () => Row;
+  /** Whether nothing stands in a row. */
+  isBlank: (row: Row) => boolean;
+  /** How many empty rows stand below the filled ones. @default 5 */
+  spare?: number;
   change: (rows: Row[]) => void;
   height: number;
   cellClass?: (opt: { rowData: unknown; rowIndex: number; columnId?: string }) => string | undefined;
@@ -18,21 +22,35 @@ interface SheetProps<Row> {
   ref?: Ref<DataSheetGridRef>;
 }
 
-/** A grid that behaves as a sheet does: typed, pasted, filled down by its corner, copied out. */
-export function Sheet<Row>({ label, rows, columns, blank, change, height, cellClass, onActive, ref }: SheetProps<Row>) {
+/** A grid that behaves as a sheet does: typed, pasted, filled down by its corner, copied out. Below the filled rows stand empty ones. */
+export function Sheet<Row>({
+  label,
+  rows,
+  columns,
+  blank,
+  isBlank,
+  spare = 5,
+  change,
+  height,
+  cellClass,
+  onActive,
+  ref,
+}: SheetProps<Row>) {
+  const empty = useMemo(() => Array.from({ length: spare }, blank), [spare, blank]);
+  const shown = useMemo(() => [...rows, ...empty], [rows, empty]);
+  const take = (changed: Row[]) => change(changed.slice(0, changed.findLastIndex((row) => !isBlank(row)) + 1));
   return (
     <section className={classes.sheet} aria-label={label}>
       <DataSheetGrid
         ref={ref}
-        value={rows}
+        value={shown}
         columns={columns}
-        onChange={change}
+        onChange={take}
         createRow={blank}
         duplicateRow={({ rowData }) => ({ ...(rowData as Row) })}
         height={height}
         rowHeight={26}
         headerRowHeight={28}
-        autoAddRow
         addRowsComponent={false}
         disableContextMenu
         {...(cellClass ? { cellClassName: cellClass } : {})}
