@@ -22,7 +22,7 @@ class RedirectServer
     return respond(405, "text/plain", "Signposts are only read.") unless %w[GET HEAD].include?(env["REQUEST_METHOD"])
 
     now = Time.now
-    post = @board.find(env["HTTP_HOST"], env["PATH_INFO"])
+    post = @board.find(env["HTTP_HOST"] || env["SERVER_NAME"], env["PATH_INFO"])
     return lost(env, post) if post.nil? || post.ended?(now.to_date)
 
     write(post, env, now) if env["REQUEST_METHOD"] == "GET"

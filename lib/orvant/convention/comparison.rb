@@ -71,7 +71,7 @@ module Orvant
       def items
         ITEMS.flat_map do |name, key|
           before, after = both(name, key)
-          (before.keys | after.keys).reject { |one| before[one] == after[one] }.map { |one| difference(name, words(one.compact), before[one] && rest(before[one], key), after[one] && rest(after[one], key)) }
+          (before.keys | after.keys).reject { |one| before[one] == after[one] }.map { |one| difference(name, words(key.zip(one).to_h.compact), before[one] && rest(before[one], key), after[one] && rest(after[one], key)) }
         end
       end
 

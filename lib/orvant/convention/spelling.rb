@@ -85,11 +85,17 @@ module Orvant
 
       # Texts a slip apart leave a trace in common: both with a letter less, or one as it is (symmetric deletion).
       def traces(parts)
-        text = loose(parts)
+        texts(parts).flat_map { |text| traces_of(text) }.uniq.map { |trace| [trace, parts.numbers] }
+      end
+
+      def traces_of(text)
         found = [text, *without_one(text)]
         found += without_one(text).flat_map { |shorter| without_one(shorter) } if text.length >= LONG && @counts.size <= MANY
-        found.uniq.map { |trace| [trace, parts.numbers] }
+        found
       end
+
+      # A slip at the end of a word may look like a plural.
+      def texts(parts) = [loose(parts), parts.words.sort.join(" ")].uniq
 
       def without_one(text) = (text.length > 3) ? Array.new(text.length) { |place| text[0, place] + text[(place + 1)..] } : []
 
@@ -107,8 +113,17 @@ module Orvant
         return false if permitted?(parts) && permitted?(other)
         return false if parts.links >= FEW && parts.links >= GOOD_SHARE * (parts.links + other.links)
 
-        one, two = loose(parts), loose(other)
-        one == two || (!codes_differ?(parts, other) && !Nearest.distance(one, two).nil?)
+        return true if loose(parts) == loose(other)
+
+        !codes_differ?(parts, other) && texts(parts).product(texts(other)).any? { |one, two| slip?(one, two) }
+      end
+
+      # A short word that differs in two letters is another word, however long the text around it.
+      def slip?(one, two)
+        words = [one, two].map { |text| text.split(" ") }
+        return !Nearest.distance(one, two).nil? if words.map(&:size).uniq.size > 1
+
+        words.transpose.all? { |pair| pair.uniq.size == 1 || Nearest.distance(*pair) }
       end
 
       # Where the words that differ are months, weekdays, seasons or short codes, they mean different things.
