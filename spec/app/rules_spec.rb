@@ -140,6 +140,6 @@ RSpec.describe Api, :api, :swept do
     expect(link.address).to include("kari%40post.example")
     answers = ["/links?q=guest", "/links/#{link.id}", "/links.csv", "/fixes", "/fixes/#{link.findings.current.first.fix_id}", "/fixes/#{link.findings.current.first.fix_id}/corrected.csv"].map { |path| JSON.generate(call(:get, path)) }
     expect(answers.join).to include("guest=•••")
-    expect(answers.join).not_to match(/kari|post\.example/)
+    expect(answers.join.scan(/.{0,60}(?:kari|(?:@|40)post\.example).{0,30}/)).to eq([])
   end
 end

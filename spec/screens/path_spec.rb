@@ -32,15 +32,15 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
 
   def sweep_with_progress_over_a_reload
     click_button("Sweep …")
-    expect(page).to have_text(/98 links, 16 hosts, about \d+ seconds, 1 link on billed hosts that are never requested/)
-    click_button("Sweep 98 links")
+    expect(page).to have_text(/113 links, 16 hosts, about \d+ seconds, 1 link on billed hosts that are never requested/)
+    click_button("Sweep 113 links")
     expect(page).to have_css("[role=status] progress").and have_button("Stop")
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
     page.refresh
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
     expect(page).to have_button("Sweep …", wait: 150)
     seen = -> { LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect }
-    expect(stop("Links")).to have_text("49 of 99 wrong"), seen
+    expect(stop("Links")).to have_text("62 of 114 wrong"), seen
   end
 
   def look_at_a_trail

@@ -105,6 +105,11 @@ function Saving({ draft, blocked }: { draft: ReturnType<typeof useDraft>; blocke
   const save = useAct(name, (base: number) =>
     acts
       .saveConvention(name, { document: draft.document as unknown as Record<string, unknown>, base, note, author })
+      .then((saved) => {
+        // What is saved is shown anew: the draft must be gone by then.
+        draft.forget();
+        return saved;
+      })
       .catch((error: Error) => {
         if (error instanceof ProblemError && error.problem.kind === 'overtaken') {
           setOvertaken(error.problem);
@@ -112,8 +117,6 @@ function Saving({ draft, blocked }: { draft: ReturnType<typeof useDraft>; blocke
         throw error;
       }),
   );
-  const done = (saved: Schema['Convention']) =>
-    draft.restart(saved.version, saved.document as unknown as ConventionDocument);
   return (
     <>
       <Textarea
@@ -129,7 +132,7 @@ function Saving({ draft, blocked }: { draft: ReturnType<typeof useDraft>; blocke
           variant="filled"
           disabled={blocked || !note.trim()}
           loading={save.isPending}
-          onClick={() => save.mutate(draft.base, { onSuccess: done })}
+          onClick={() => save.mutate(draft.base)}
         >
           Save as version {convention_version + 1}
         </Button>
@@ -139,7 +142,7 @@ function Saving({ draft, blocked }: { draft: ReturnType<typeof useDraft>; blocke
         <div role="alert">
           <p>{overtaken.detail}</p>
           <Differences differences={overtaken.differences ?? []} />
-          <Button mt={6} onClick={() => save.mutate(overtaken.latest?.version ?? 0, { onSuccess: done })}>
+          <Button mt={6} onClick={() => save.mutate(overtaken.latest?.version ?? 0)}>
             Save mine on top of version {overtaken.latest.version}
           </Button>
         </div>

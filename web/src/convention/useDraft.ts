@@ -25,7 +25,8 @@ export function useDraft(workspace: string, version: number, saved: ConventionDo
     [],
   );
   const restart = useCallback((base: number, document: ConventionDocument) => setKept({ base, document }), []);
-  return { ...kept, changed, change, restart };
+  const forget = useCallback(() => localStorage.removeItem(key), [key]);
+  return { ...kept, changed, change, restart, forget };
 }
 
 /** Begins a draft elsewhere, as learning does. */

@@ -17,11 +17,12 @@ export function SignpostForm({ hosts, onDone }: SignpostFormProps) {
   const { name } = useWorkspace();
   const { author } = useAuthor();
   const [wish, setWish] = useState<SignpostWish>({
-    host: hosts[0] ?? '',
     target: new URLSearchParams(window.location.search).get('target') ?? '',
     pass_on: 'keep',
   });
-  const put = useAct(name, () => acts.putUpSignpost(name, { ...wish, author }));
+  const put = useAct(name, () =>
+    acts.putUpSignpost(name, { ...(hosts[0] ? { host: hosts[0] } : {}), ...wish, author }),
+  );
   const text = (field: keyof SignpostWish, label: string, description = '') => (
     <TextInput
       label={label}
@@ -43,7 +44,7 @@ export function SignpostForm({ hosts, onDone }: SignpostFormProps) {
         label="Host"
         data={hosts}
         allowDeselect={false}
-        value={wish.host ?? null}
+        value={wish.host ?? hosts[0] ?? null}
         onChange={(host) => setWish({ ...wish, host: host ?? '' })}
       />
       {text('path', 'Path', 'such as /seals; left empty it gets a short code')}
