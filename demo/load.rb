@@ -59,7 +59,16 @@ def create_workspace(host_map)
   collect(workspace)
   TrafficImporting.new(workspace, DemoTraffic.new(File.join(DATA, "traffic_plan.json")).to_csv,
     filename: "sessions-october-november.csv").call
+  make_new_links(workspace)
   workspace
+end
+
+# A sheet that somebody is working at, templates, and two signposts.
+def make_new_links(workspace)
+  made = JSON.parse(file("new_links.json").force_encoding(Encoding::UTF_8))
+  workspace.build_sheets.create!(made["sheet"])
+  made["templates"].each { |template| workspace.row_templates.create!(template) }
+  made["signposts"].each { |facts| workspace.signposts.create!(facts.merge("host" => "skl.example")).then { |post| post.targets.create!(target: post.target, author: "Print studio") } }
 end
 
 # @param port [Integer] of the stand-ins

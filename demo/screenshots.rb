@@ -19,22 +19,56 @@ CLICK = {
   "campaign_own" => "name=winter", "ad_landing" => "http://www.skerryline.example/day-pass"
 }.freeze
 # What a person does on a view before its picture is taken.
+SEND = ->(path, body) { JSON.parse(Net::HTTP.post(URI("#{BASE}/api/workspaces/skerry-line#{path}"), JSON.generate(body), "content-type" => "application/json").body) }
+# A second version, so that two can be compared.
+VERSION = lambda {
+  now = ASK.call("/convention")
+  next unless now["version"] == 1
+
+  roles = now["document"]["roles"].map { |role| (role["role"] == "campaign") ? role.merge("longest" => 50, "meaning" => "What it was for, in the advertiser's own words.") : role }
+  SEND.call("/convention", {document: now["document"].merge("roles" => roles, "slow_ms" => 2_500), base: 1, note: "Longer campaign names for the winter", author: "Ingrid, marketing"})
+}
+# People and a bot pass the signposts.
+PASSES = lambda {
+  server = URI(ASK.call("/signposts")["server"])
+  agents = ["Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/17.0 Mobile/15E148 Safari/604.1", "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0", "ExampleBot/1.0 (+http://bot.example/)"]
+  Net::HTTP.start(server.host, server.port) { |http| 40.times { |number| http.get((number % 3 == 0) ? "/deck" : "/lights", "Host" => "skl.example", "User-Agent" => agents[(number % 9 == 0) ? 2 : number % 2], "Referer" => (number % 5 == 0) ? "http://www.isleguide.example/lights" : "") } }
+}
+SHEET = -> { ASK.call("/sheets")["sheets"].find { |one| one["name"] == "December lights" }["id"] }
+
 ACTS = {
+  "convention-edit" => lambda { |page|
+    field = page.at_xpath("//label[contains(., 'Longest')]/..//input")
+    field.focus.type([:ctrl, "a"], "12")
+    sleep 1
+  },
+  "learn" => ->(page) { page.css("input[type=checkbox]").first(3).each(&:click) },
+  "build" => ->(page) { page.mouse.click(x: 480, y: 186) && sleep(1) },
+  "fan-out" => lambda { |page|
+    page.at_xpath("//button[text()='Fan out …']|//button[.//span[text()='Fan out …']]").click
+    sleep 0.5
+    page.at_xpath("//label[text()='Landing address']/..//input").focus.type("http://www.skerryline.example/day-pass")
+    page.css("[role=dialog] input[type=checkbox]").first(6).each(&:click)
+  },
   "import" => lambda { |page|
     page.at_xpath("//label[text()='Network']/..//input").focus.type("Brightbuoy", :Escape)
     page.at_css("input[type=file]").select_file(File.expand_path("data/brightbuoy.csv", __dir__))
-  },
-  "sightings" => ->(page) { page.evaluate("[...document.querySelectorAll('h3')].find((title) => title.textContent.startsWith('Found in')).scrollIntoView()") }
+  }
 }.freeze
 
 VIEWS = {
   "convention" => -> { "convention" },
+  "convention-edit" => -> { "convention/edit?part=campaign" },
+  "learn" => -> { "convention/learn" },
+  "versions" => -> { VERSION.call.then { "convention/versions" } },
+  "build" => -> { "links/build/#{SHEET.call}" },
+  "fan-out" => -> { "links/build/#{SHEET.call}" },
+  "signposts" => -> { PASSES.call.then { "links/signposts?chosen=#{ASK.call("/signposts")["signposts"].find { |one| one["path"] == "/lights" }["id"]}" } },
   "links" => -> { "links?sort=weight&direction=down&chosen=#{LINK.call("code=param/case&kind=message")}" },
   "trail" => -> { "links?code=trail/dropped&chosen=#{LINK.call("code=trail/dropped&kind=ad")}" },
   "import" => -> { "links/import?from=ads" },
   "source-changes" => -> { "links/import?from=network&import=#{ASK.call("/imports")["imports"].find { |one| one["kind"] == "network" && one["changes"].any? }["id"]}" },
   "click-address" => -> { "links/click-address?#{URI.encode_www_form(CLICK)}" },
-  "sightings" => -> { "links?chosen=#{LINK.call("q=winter-lights&kind=ad")}" },
   "sweeps" => -> { "sweeps" },
   "tags" => -> { "tags?chosen=www.skerryline.example/gift-pass" },
   "rehearsals" => -> { "rehearsals?chosen=group-enquiry-clubs" },
