@@ -6,7 +6,6 @@ require_relative "../../config/environment"
 require_relative "problem"
 require_relative "content_security"
 require_relative "paging"
-require_relative "masking"
 
 # JSON over HTTP, and the pages that use it. One file a resource; app/api/openapi.yaml describes it all.
 class Api < Sinatra::Base
@@ -68,7 +67,7 @@ class Api < Sinatra::Base
     end
 
     # What is shown of links and visits holds no personal data.
-    def json(document) = JSON.generate(Masking.masked(document))
+    def json(document) = JSON.generate(Orvant::Export::Masking.masked(document))
 
     # What a person has typed comes back as it was typed.
     def typed_json(document) = JSON.generate(document)
@@ -105,7 +104,7 @@ class Api < Sinatra::Base
     def csv(filename, headers, rows)
       content_type "text/csv", charset: "utf-8"
       attachment filename
-      Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| Masking.masked(row) })
+      Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| Orvant::Export::Masking.masked(row) })
     end
 
     def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(Orvant::PersonalData.mask(address)), convention).map(&:to_h)

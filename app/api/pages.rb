@@ -23,13 +23,13 @@ class Api
   end
 
   get "/api/workspaces/:workspace/pages" do
-    findings = workspace.findings.current.where.not(page: nil).group_by(&:page)
+    findings = workspace.findings.standing.where.not(page: nil).group_by(&:page)
     json("pages" => last_visits.order(:page).map { |visit| visit_row(visit, findings.fetch(visit.page, [])) },
       "tags" => tag_names, "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
   end
 
   get "/api/workspaces/:workspace/pages.csv" do
-    findings = workspace.findings.current.where.not(page: nil).group_by(&:page)
+    findings = workspace.findings.standing.where.not(page: nil).group_by(&:page)
     rows = last_visits.order(:page).map do |visit|
       row = visit_row(visit, findings.fetch(visit.page, []))
       [*row.values_at("page", "title", "weight", "findings"), row["tags"].join(" "),

@@ -6,7 +6,7 @@ class Api
   helpers do
     def rehearsal_row(script)
       run = script.last_run
-      findings = workspace.findings.current.where(rehearsal: script.name).order(:id).to_a
+      findings = workspace.findings.standing.where(rehearsal: script.name).order(:id).to_a
       {"name" => script.name, "title" => script.rehearsal.title, "about" => script.rehearsal.about,
        "owner" => script.rehearsal.owner, "steps" => script.rehearsal.steps.size,
        "findings" => findings.size, "weight" => heaviest(findings), "codes" => findings.map(&:code),

@@ -26,7 +26,7 @@ class Command < Thor
     unusable("Name at least one address.") if addresses.empty?
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
     ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
-    addresses.each { |text| puts((options[:format] == "text") ? TrailPrinter.text(ended[text]) : JSON.generate(ended[text].to_h)) }
+    addresses.each { |text| puts((options[:format] == "text") ? TrailPrinter.text(ended[text]) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
   rescue Orvant::Error => error
     unusable(error.message)
   end

@@ -23,7 +23,7 @@ class TrailPrinter
   # @return [Array<String>] lines
   def self.text(trail)
     lines = trail.hops.map.with_index(1) { |hop, number| "  #{number}. #{hop.status || "---"}  #{hop.address}#{" (#{hop.how})" if hop.how && hop.how != "status"}#{fates(hop)}" }
-    ["#{trail.outcome}  #{trail.final_address}", *lines, trail.reason && "  #{trail.reason}"].compact
+    ["#{trail.outcome}  #{trail.final_address}", *lines, trail.reason && "  #{trail.reason}"].compact.map { |line| Orvant::PersonalData.mask(line) }
   end
 
   def self.fates(hop)

@@ -54,7 +54,7 @@ module Orvant
 
       private
 
-      def sighting = Inventory::Sighting.new(kind: row.kind, facts: {"network" => row.network}.compact)
+      def sighting = Inventory::Sighting.new(kind: row.kind, facts: {"network" => (dialect&.network if row.kind == "ad")}.compact)
 
       # What the landing address itself says of a role gives way to the cell.
       def bare
@@ -76,7 +76,8 @@ module Orvant
         pieces.map { |piece| piece.match?(/\A#{dialect.anywhere.source}\z/) ? piece : Address::Pair.encode(piece) }.join
       end
 
-      def dialect = @dialect ||= row.network && @convention.dialect(row.network)
+      # A network is commonly a source of the same name.
+      def dialect = @dialect ||= @convention.dialect(row.network || row.values["source"])
 
       def identifiers
         @convention.identifiers.filter_map do |one|

@@ -199,6 +199,23 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
     await navigator.clipboard.writeText(leaving.map((one) => one.address).join('\n'));
     notifications.show({ message: `${counted(leaving.length, 'link is', 'links are')} on the clipboard.` });
   };
+  const copyTable = async () => {
+    const names = [...new Set(rows.flatMap((row) => Object.keys(toBuild(row).values)))];
+    const lines = rows.flatMap((row) => {
+      const verdict = verdictOf(row);
+      return verdict?.leaves
+        ? [
+            [verdict.address, row.kind, verdict.channel, ...names.map((name) => row[name])]
+              .map((text) => text ?? '')
+              .join('\t'),
+          ]
+        : [];
+    });
+    await navigator.clipboard.writeText([['address', 'kind', 'channel', ...names].join('\t'), ...lines].join('\n'));
+    notifications.show({
+      message: `${counted(leaving.length, 'row is', 'rows are')} on the clipboard, to paste into a spreadsheet.`,
+    });
+  };
   const base = `/api/workspaces/${name}/sheets/${sheet.id}/links`;
   return (
     <>
@@ -223,6 +240,7 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
         <Popover.Dropdown>
           <Group gap={6}>
             <Button onClick={copy}>Copy {counted(leaving.length, 'link')}</Button>
+            <Button onClick={copyTable}>Copy as a table</Button>
             {['csv', 'xlsx', 'json'].map((form) => (
               <Button key={form} component="a" href={`${base}.${form}`} download aria-disabled={!ready}>
                 {form.toUpperCase()}

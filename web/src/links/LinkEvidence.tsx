@@ -12,13 +12,13 @@ import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
 import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
+import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
 import { Labels } from './Labels';
 import classes from './LinkEvidence.module.css';
 import { LinkRules } from './LinkRules';
 import { Sightings } from './Sightings';
 import { TrailPicture } from './TrailPicture';
-import { Waive } from './Waive';
 
 type LinkFinding = Schema['LinkFinding'];
 

@@ -5,10 +5,10 @@ import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { count, counted } from '../parts/format';
+import { Waive } from '../parts/Waive';
 import { Weight } from '../parts/Weight';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './OverAll.module.css';
-import { Waive } from './Waive';
 
 type Finding = Schema['Finding'];
 

@@ -16,6 +16,7 @@ export function FindingNote({ finding, evidence = true }: FindingNoteProps) {
       <header>
         <Weight weight={finding.weight} word />
         <code>{finding.code}</code>
+        <span className={classes.version}>by version {finding.convention_version} of the rules</span>
       </header>
       <p>{finding.message}</p>
       {evidence && finding.evidence.length > 0 && <pre>{finding.evidence.join('\n')}</pre>}

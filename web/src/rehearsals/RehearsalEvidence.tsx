@@ -9,6 +9,7 @@ import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
 import { atMoment } from '../parts/format';
 import { Section } from '../parts/Section';
+import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './RehearsalsView.module.css';
 import { Score } from './Score';
@@ -45,6 +46,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
       {findings.map((finding) => (
         <div key={finding.id}>
           <FindingNote finding={finding} />
+          <Waive finding={finding} />
           {finding.fix_id && <Link to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>To its fix</Link>}
         </div>
       ))}

@@ -7,6 +7,7 @@ import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
 import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
+import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './TagsView.module.css';
 
@@ -41,6 +42,7 @@ export function PageEvidence({ page }: { page: string }) {
       {findings.map((finding) => (
         <div key={finding.id}>
           <FindingNote finding={finding} />
+          <Waive finding={finding} />
           {finding.fix_id && <Link to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>To its fix</Link>}
         </div>
       ))}

@@ -18,21 +18,12 @@ module Orvant
 
         def message(reading) = "#{reading.pair.name} is there but empty, so the #{reading.role.name} is not recorded."
 
-        # A value that is empty says nothing against the one that the rest of the link leaves.
+        # The one value that the rest of the link leaves.
         def correction(reading)
-          others = subject.readings - [reading]
-          return unless required?(reading.role) && %w[source medium].include?(reading.role.name) && others.none? { |one| one.role.name == reading.role.name }
+          role = reading.role.name
+          return unless LinkSubject::LEADING.include?(role) && required?(reading.role) && subject.readings_of(role).size == 1
 
-          values = subject.convention.pairs.select { |pair| fits?(pair, reading.role.name, others) }.map { |pair| (reading.role.name == "source") ? pair.source : pair.medium }.uniq
-          values.first if values.size == 1
-        end
-
-        def fits?(pair, role, others)
-          return false unless pair.kinds.empty? || pair.kinds.include?(subject.kind)
-
-          other = (role == "source") ? "medium" : "source"
-          said = others.select { |one| one.role.name == other }
-          said.any? && said.all? { |one| one.corrected == pair[other.to_sym] }
+          subject.only_value(role) if (LinkSubject::LEADING - [role]).all? { |other| subject.mended[other].to_s != "" }
         end
 
         def remedy(reading, correction)

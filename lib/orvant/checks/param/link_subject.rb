@@ -219,7 +219,8 @@ module Orvant
             "medium" => pair.medium).channel)
 
           {"source" => pair.source, "medium" => pair.medium}.all? do |role, value|
-            readings_of(role).all? { |reading| reading.corrected == value }
+            # An empty value says nothing against any.
+            readings_of(role).all? { |reading| reading.blank? || reading.corrected == value }
           end
         end
       end

@@ -5,10 +5,10 @@ import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
-import { onDay } from '../parts/format';
-import { useAuthor } from '../parts/useAuthor';
 import { useWorkspace } from '../shell/Workbench';
-import classes from './OverAll.module.css';
+import classes from './FindingNote.module.css';
+import { onDay } from './format';
+import { useAuthor } from './useAuthor';
 
 /** A person's word that a finding may stand until a day, with the reason; and taking it back. */
 export function Waive({ finding }: { finding: Schema['Finding'] }) {
