@@ -27,7 +27,7 @@ class CheckReport
   def json
     lines = @judged.map { |sighting, findings| {"address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map(&:to_h)} }
     lines << {"address" => nil, "line" => nil, "findings" => @over_all.map(&:to_h)} if @over_all.any?
-    lines.map { |line| masked(JSON.generate(line)) }
+    lines.map { |line| JSON.generate(Orvant::Export::Masking.masked(line)) }
   end
 
   # @return [String] one row a finding; formulas are neutralised
