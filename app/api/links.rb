@@ -12,8 +12,9 @@ class Api
       %w[kind owner outcome host].each { |name| links = links.where(name => params[name]) unless params[name].to_s.empty? }
       links = links.where(weight: Link::WEIGHTS[params["weight"]]) if Link::WEIGHTS.key?(params["weight"])
       links = links.where("findings_count > 0") if params["wrong"] == "1"
-      links = links.where(id: workspace.findings.standing.where(code: params["code"]).select(:link_id)) unless params["code"].to_s.empty?
-      links = links.where(id: workspace.findings.waived.select(:link_id)) if params["waived"] == "1"
+      findings = (params["waived"] == "1") ? workspace.findings.waived : workspace.findings.standing
+      findings = findings.where(code: params["code"]) unless params["code"].to_s.empty?
+      links = links.where(id: findings.select(:link_id)) if params["waived"] == "1" || !params["code"].to_s.empty?
       links = links.where(id: (workspace.findings.find_by(id: params["group"])&.place || {})["links"].to_a) unless params["group"].to_s.empty?
       links = links.where(id: workspace.findings.where(fix_id: params["fix"]).select(:link_id)) unless params["fix"].to_s.empty?
       text = params["q"].to_s.strip

@@ -11,7 +11,7 @@ RSpec.describe Orvant::Convention::Spelling do
     [{"ferries-2026" => 9, "ferry-2026" => 1}, [%w[ferries-2026 ferry-2026]]],
     [{"june-walks" => 9, "walks-june" => 1}, [%w[june-walks walks-june]]],
     [{"autumn-day-pass" => 9, "autum-day-pass" => 1, "autumn-day-psas" => 2}, [%w[autumn-day-pass autumn-day-psas autum-day-pass]]],
-    [{"winter-timetable" => 40, "winter-timtble" => 1}, [%w[winter-timetable winter-timtble]]],
+    [{"winter-timetable" => 40, "winter-timtable" => 1}, [%w[winter-timetable winter-timtable]]],
     [{"2026-06" => 5, "2026-07" => 5}, []],
     [{"2026-06" => 5, "2026-6" => 1}, [%w[2026-06 2026-6]]],
     [{"pass-1" => 5, "pass-2" => 1}, []],
