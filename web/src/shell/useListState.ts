@@ -7,8 +7,9 @@ export function useListState() {
   const set = useCallback(
     (changes: Record<string, string | null>) =>
       setSearch(
-        (before) => {
-          const next = new URLSearchParams(before);
+        () => {
+          // What stands in the address bar now: two changes may come before the next rendering.
+          const next = new URLSearchParams(window.location.search);
           for (const [name, value] of Object.entries(changes)) {
             if (value === null || value === '') {
               next.delete(name);
