@@ -36,7 +36,8 @@ module Orvant
       @exempt_kinds = document.fetch("exempt_kinds", [])
       @identifiers = document.fetch("identifiers", []).map { |one| Identifier.new(**{"kinds" => []}.merge(one).transform_keys(&:to_sym)) }
       @own_parameters = document.fetch("own_parameters", []).to_h { |name| [name, true] }
-      @personal_data = PersonalData.new(document.fetch("personal_data", {}))
+      @personal_document = document.fetch("personal_data", {})
+      @personal_data = PersonalData.new(@personal_document)
       @rules = document.fetch("rules", []).map.with_index(1) { |rule, number| Rulebook::Rule.new(scope: rule["scope"], role: rule["role"], changes: rule["changes"], why: rule["why"].to_s, number: number) }
       @slow_ms = document.fetch("slow_ms", 3_000)
       @rulebooks = {}
@@ -76,6 +77,9 @@ module Orvant
     # @param kind [String, nil] the kind of link
     # @return [Boolean] whether the rules apply: links to foreign hosts, unless they are to be judged, and exempt kinds are left alone
     def applies_to?(address, kind: nil) = !exempt_kinds.include?(kind) && judged?(address.host)
+
+    # @return [Object] all that tells which links and parameters are judged at all, apart from the rules for values
+    def ground = @ground ||= [carriers.transform_values(&:name), identifiers.map(&:to_a), own_parameters, @personal_document, exempt_kinds, [own_hosts, judged_hosts, relay_hosts].map(&:names)]
 
     # @param address [Address]
     # @param role [String]

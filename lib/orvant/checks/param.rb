@@ -37,10 +37,14 @@ module Orvant
           return NOTHING unless convention.applies_to?(entry.address, kind: entry.kind)
 
           subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
-          subject.rules.remember(subject.signature) do
-            found = subject.only_internal? ? Internal.new(subject).findings : all_of(link_checks, subject)
-            found.map { |finding| [finding.code, finding.weight] }.freeze
-          end
+          subject.rules.remember(subject.signature) { found_on(subject) }
+        end
+
+        # @param subject [LinkSubject]
+        # @return [Array<Array(String, String)>] codes and weights
+        def found_on(subject)
+          found = subject.only_internal? ? Internal.new(subject).findings : all_of(link_checks, subject)
+          found.map { |finding| [finding.code, finding.weight] }.freeze
         end
 
         # Judges what shows only over many links: one value spelled in several ways, one name with several meanings.

@@ -80,12 +80,15 @@ module Orvant
 
         # @return [Array] all that checks of a settled link depend on: the roles it carries, its source and medium, its identifiers
         def together
-          placed.map { |one| LEADING.include?(one.reading.role.name) ? one.reading : one.reading.role.name }.concat(identified)
+          [:together, *placed.map { |one| LEADING.include?(one.reading.role.name) ? one.reading : one.reading.role.name }, *identified]
         end
 
         # @return [Array] all that codes and weights of findings depend on: what is wrong with each part, and what goes together
-        def signature
-          found = placed.map { |one| one.reading.mark }
+        def signature = placed.map { |one| one.reading.mark } + circumstances
+
+        # @return [Array] what of the signature does not depend on the rules for values
+        def circumstances
+          found = []
           found.push(structure.breaks.any?, structure.moved) unless structure.sound?
           foreign.each_value { |one| found.push(one.meant, one.bare&.name, one.personal&.kind) }
           found.concat(personal_parts.keys)
@@ -156,6 +159,9 @@ module Orvant
           said.first if said.size == 1
         end
 
+        # @return [Array<Address::Pair>, nil] the pairs that carry roles, nil where more than their values counts
+        def carried_alone = (placed.map { |one| address.pairs[one.number] } if structure.sound? && foreign.empty? && internal.empty? && placed.none? { |one| one.reading.misnamed? })
+
         private
 
         # @return [Array<String>] the required identifiers that have a value
@@ -187,8 +193,7 @@ module Orvant
           @foreign[number] = found if found.meant || found.bare || found.personal
         end
 
-        # What is written tells it all, so links that write the same share it.
-        def reading(pair, role) = rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) { read(pair, role) }
+        def reading(pair, role) = Reading.of(pair, role, convention, kind: kind, network: network, rules: rules)
 
         def read(pair, role) = Reading.new(pair, role, convention, kind: kind, network: network, rules: rules)
 

@@ -10,25 +10,47 @@ module Orvant
 
         RANK = {"" => 0, "untidy" => 1, "skews" => 2, "breaks" => 3}.freeze
 
+        # What is known of a link whose values alone can change its verdict: its pairs that carry roles, the scope of its rules, and the rest
+        # of its signature.
+        Glance = Struct.new(:pairs, :kind, :account, :host, :network, :circumstances)
+
         # @param entries [Array<Entry>]
         # @param convention [Convention] as it is now
         def initialize(entries, convention)
           @entries = entries
+          @ground = convention.ground
           @before = entries.map { |entry| Param.verdict(entry, convention) }
+          @glances = entries.map { |entry| glance(entry, convention) }
         end
 
         # @param convention [Convention] as it would be
         # @return [Array<Change>] in the order of the entries
         def changes(convention)
           known = {}.compare_by_identity
+          same_ground = convention.ground == @ground
           @entries.each_with_index.filter_map do |entry, number|
-            before, after = @before[number], Param.verdict(entry, convention)
+            before = @before[number]
+            after = (same_ground && @glances[number]) ? at_a_glance(@glances[number], entry, convention) : Param.verdict(entry, convention)
             shift = (known[before] ||= {}.compare_by_identity).fetch(after) { known[before][after] = shift(before, after) }
             Change.new(entry.id, *shift) if shift
           end
         end
 
         private
+
+        def glance(entry, convention)
+          return unless convention.applies_to?(entry.address, kind: entry.kind)
+
+          subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
+          pairs = subject.carried_alone
+          Glance.new(pairs, entry.kind, subject.fact("account"), entry.address.host, subject.fact("network"), subject.circumstances) if pairs
+        end
+
+        def at_a_glance(glance, entry, convention)
+          rules = convention.rules_for(kind: glance.kind, account: glance.account, host: glance.host)
+          marks = glance.pairs.map { |pair| Reading.of(pair, rules.carriers[pair.name], convention, kind: glance.kind, network: glance.network, rules: rules).mark }
+          rules.remember(marks + glance.circumstances) { Param.found_on(LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)) }
+        end
 
         # Links of one kind change alike, so that few shifts stand for many links.
         def shift(before, after)

@@ -12,6 +12,13 @@ module Orvant
 
         attr_reader :pair, :role, :convention, :network
 
+        # What is written tells it all, so links that write the same share a reading.
+        #
+        # @return [Reading]
+        def self.of(pair, role, convention, kind:, network:, rules:)
+          rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) { new(pair, role, convention, kind: kind, network: network, rules: rules) }
+        end
+
         # @param pair [Address::Pair]
         # @param role [Convention::Role] as it stands for the link's scope
         # @param convention [Convention]
