@@ -12,10 +12,18 @@ class PassReader
   def initialize(folder = Settings.var("signposts", ""))
     @folder = folder
     @agents = {}
+    FileUtils.mkdir_p(folder)
   end
 
+  # One reader at a time, in whatever process: whoever waits finds how far the other has come.
+  #
   # @return [Integer] passes that were new
-  def call = Dir[File.join(@folder, "passes-*.log")].sort.sum { |path| read(path) }
+  def call
+    File.open(File.join(@folder, "reader.lock"), File::RDWR | File::CREAT) do |lock|
+      lock.flock(File::LOCK_EX)
+      Dir[File.join(@folder, "passes-*.log")].sort.sum { |path| read(path) }
+    end
+  end
 
   private
 
