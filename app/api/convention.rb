@@ -39,7 +39,8 @@ class Api
   end
 
   get "/api/workspaces/:workspace/convention" do
-    Thread.new { PreviewDesk.for(workspace) } if params["warm"] == "1"
+    opened = workspace
+    Thread.new { ActiveRecord::Base.connection_pool.with_connection { PreviewDesk.for(opened) } } if params["warm"] == "1"
     typed_json(version_document(workspace.convention_version))
   end
 

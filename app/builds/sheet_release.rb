@@ -20,7 +20,7 @@ class SheetRelease
   def call
     return if leaving.empty?
 
-    read = Orvant::Inventory::Collected.new(items: leaving.map.with_index(1) { |one, number| sighting(one, number) })
+    read = Orvant::Inventory::Collected.new(items: @finished.each.with_index(1).filter_map { |one, number| sighting(one, number) if one.leaves? })
     LinkImporting.new(@workspace, read, filename: @sheet.name, kind: "sheet", source: "Build sheet #{@sheet.id}").call
   end
 
@@ -51,7 +51,7 @@ class SheetRelease
     said = @workspace.convention.values_in(finished.address).slice("source", "campaign", "content")
     return if said.size < 2
 
-    @candidates ||= @workspace.links.swept.joins(:sightings).where("sightings.ended_by_id IS NULL AND sightings.key IS NULL OR sightings.facts IS NULL").distinct.to_a
+    @candidates ||= @workspace.links.swept.left_joins(sightings: :import).where(sightings: {ended_by_id: nil}).where("imports.kind IS NULL OR imports.kind <> 'sheet'").distinct.to_a
     @candidates.find { |other| other.id != link.id && @workspace.convention.values_in(Orvant::Address.new(other.address)).slice("source", "campaign", "content") == said }
   end
 end

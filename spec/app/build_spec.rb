@@ -66,13 +66,15 @@ RSpec.describe Api, :api, :demo do
     sheet = act("/sheets", {name: "Letters", rows: [row("built-one"), row("Built-Two"), row("Built-Three", exception: "printed already")]})
     left = act("/sheets/#{sheet["id"]}/release", status: 200)
     expect(left).to include("left" => 2, "held" => 1)
-    built = workspace.links.where("address LIKE '%uilt-%'")
-    expect(built.map { |link| link.sightings.map(&:place) }.flatten).to contain_exactly("Letters · row 1", "Letters · row 2")
+    built = workspace.links.where("address LIKE '%day-pass%uilt-%'")
+    expect(built.map { |link| link.sightings.map(&:place) }.flatten).to contain_exactly("Letters · row 1", "Letters · row 3")
     expect(Sighting.find_by!(link: built.find_by!("address LIKE '%Built-Three%'")).facts).to include("exception" => "printed already")
     expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to eq(["not yet", "not yet"])
 
     LinkImporting.new(workspace, "address,kind,found\n#{built.first.address},message,Letter\n", filename: "live.csv").call
     expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to include("as built")
+    LinkImporting.new(workspace, "address,kind,found\nhttp://www.skerryline.example/timetable?utm_source=island-letter&utm_medium=email&utm_campaign=Built-Three,message,Letter\n", filename: "otherwise.csv").call
+    expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to eq(["as built", "otherwise"])
     keep("/sheets/#{sheet["id"]}", {rows: [row("built-one")], lock: sheet["lock"]})
     act("/sheets/#{sheet["id"]}/release", status: 200)
     expect(built.reload.where(retired_at: nil).count).to eq(1)

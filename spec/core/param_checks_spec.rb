@@ -87,4 +87,11 @@ RSpec.describe Orvant::Checks::Param do
     hostile = page("utm_source=%3Cscript%3Ealert(1)%3C/script%3E&utm_medium==cmd()&utm_campaign=#{"a" * 7_000}")
     expect(judge(hostile).flat_map(&:evidence)).to include("utm_source=%3Cscript%3Ealert(1)%3C/script%3E")
   end
+
+  it "judges each link anew by whatever its channel depends on, however like another it is" do
+    document = JSON.parse(File.read(CoreValues::DEMO + "/convention.json"))
+    convention = Orvant::Convention.new(document.merge("channels" => [{"channel" => "June", "when" => [{"field" => "campaign", "is" => ["june"]}]}]))
+    codes = %w[june july].map { |name| described_class.judge(address(page("utm_source=island-letter&utm_medium=email&utm_campaign=#{name}")), convention, kind: "message").map(&:code) }
+    expect(codes).to eq([[], ["param/no-channel"]])
+  end
 end

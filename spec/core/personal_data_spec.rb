@@ -21,7 +21,7 @@ RSpec.describe Orvant::PersonalData do
     end
   end
 
-  it "reads no longer on a long text than on many short ones" do
+  it "answers for very long texts too" do
     expect(described_class.mask("#{"a" * 50_000}@")).to end_with("@")
     expect(described_class.mask("+1" * 20_000)).to start_with("+1")
   end

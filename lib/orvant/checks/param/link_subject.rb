@@ -78,9 +78,9 @@ module Orvant
           end
         end
 
-        # @return [Array] all that checks of a settled link depend on: the roles it carries, its source and medium, its identifiers
+        # @return [Array] all that checks of a settled link depend on: the roles it carries, the values by which channels are found, its identifiers
         def together
-          [:together, *placed.map { |one| LEADING.include?(one.reading.role.name) ? one.reading : one.reading.role.name }, *identified]
+          [:together, *placed.map { |one| one.reading.telling? ? one.reading : one.reading.role.name }, *identified]
         end
 
         # @return [Array] all that codes and weights of findings depend on: what is wrong with each part, and what goes together
