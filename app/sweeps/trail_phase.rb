@@ -6,6 +6,8 @@ class TrailPhase
   BATCH = 200
   # Progress is stored at least this often, in seconds.
   EVERY = 0.3
+  # Memory is given back after so many links.
+  TIDIED = 500
 
   # @param sweep [Sweep]
   # @param limits [Orvant::Net::Limits]
@@ -18,6 +20,7 @@ class TrailPhase
     @store = TrailStore.new(sweep)
     @waiting = []
     @stored_at = now
+    @untidied = 0
   end
 
   # Returns when every link that needs no browser has its trail, or the sweep is being stopped.
@@ -47,5 +50,14 @@ class TrailPhase
     @stored_at = now
     @store.call(batch) if batch.any?
     @stopping = @sweep.stopping?
+    tidy(batch.size)
+  end
+
+  def tidy(links)
+    @untidied += links
+    return if @untidied < TIDIED
+
+    @untidied = 0
+    FreeMemory.give_back
   end
 end

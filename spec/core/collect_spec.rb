@@ -194,7 +194,7 @@ RSpec.describe Orvant::Inventory do
     end
 
     {"a.eml" => ["x", "messages"], "a.txt" => ["x", "paste"], "b.csv" => ["address,kind\n", "links"], "c.csv" => ["campaign,landing page\nx,y\n", "ads"], "d.csv" => ["path,target\n/a,b\n", "register"],
-     "e.csv" => ["code,place,run\na,b,c\n", "print"], "f.csv" => ["nothing known", "paste"], "g.png" => ["\x89PNG\r\n\x1A\n", "print"]}.each do |name, (bytes, kind)|
+     "e.csv" => ["code,place,run\na,b,c\n", "print"], "f.csv" => ["nothing known", "paste"], "h.csv" => ["Ads\n1 Nov 2026\n\ncampaign,landing page\nx,y\n", "ads"], "g.png" => ["\x89PNG\r\n\x1A\n", "print"]}.each do |name, (bytes, kind)|
       it("takes #{name} for #{kind}") { expect(Orvant::Inventory::Source.guess(bytes.b, name)).to eq(kind) }
     end
   end

@@ -24,8 +24,11 @@ RSpec.describe Orvant::Inventory::LinkList do
     "short and long rows" => ["address,kind,found\n#{good}\n#{good}b,ad,x,y,z\n", 2, [], []],
     "no address" => ["address,kind\n,ad\nfoo,ad\n#{good},ad\n", 1, [/address is empty/, /does not begin/], []],
     "unknown kind" => ["address,kind\n#{good},banner\n", 0, [/“banner” is none of: ad, message/], []],
-    "spend in words" => ["address,spend\n#{good},much\n#{good}b,1.5\n", 1, [/“much” is no amount/], []],
-    "date upside down" => ["address,since\n#{good},25.11.2026\n", 0, [/year-month-day/], []],
+    "spend in words" => ["address,spend\n#{good},much\n#{good}b,1.5\n", 2, [], [/1 figure could not be read.*line 2: The spend “much” is no amount/]],
+    "date upside down" => ["address,since\n#{good},25.11.2026\n", 1, [], [/line 2: .*year-month-day/]],
+    "dashes where there is nothing" => ["address,spend,since\n#{good},--,–\n", 1, [], []],
+    "titles above its header" => ["Report of links\n\"1 Nov, 2026 - 7 Nov, 2026\"\n\naddress;found;spend\n#{good};x;3\n#{good}b;y;4\n", 2, [], [/2 rows above the header in line 4 are not read/]],
+    "a title in an address column's place" => ["Report\n#{good}\n", 1, [], []],
     "address of 100 kB" => ["address\n#{good}#{"x" * 100_000}\n#{good}\n", 1, [/column 1 holds \d+ characters/], []],
     "address with a line break" => ["address\n\"#{good}\nx\"\n#{good}\n", 1, [/line break/], []],
     "cell of 20 MB" => ["address,found\n#{good},#{"x" * 20_000_000}\n#{good}b,y\n", 1,
@@ -66,6 +69,13 @@ RSpec.describe Orvant::Inventory::LinkList do
     it "reads the amount #{text.inspect}" do
       expect(Orvant::Inventory::Amount.cents(text)).to eq(cents)
     end
+  end
+
+  it "reads dots by what the commas of their column mean" do
+    read = read("address;spend\n#{good};1.234\n#{good}b;12,50\n#{good}c;1.234,00\n")
+    expect(read.sightings.map(&:spend)).to eq([123_400, 1_250, 123_400])
+    expect(["1.200", "1,200", "12.0", "–"].map { |text| Orvant::Inventory::Amount.count(text) }).to eq([1_200, 1_200, 12, nil])
+    expect([12.0, 1.234, 0.5].map { |number| Orvant::Inventory::Amount.written(number) }).to eq(%w[12 1.2340 0.5])
   end
 
   it "knows one sighting by address, kind and place" do

@@ -273,4 +273,25 @@ RSpec.describe "Targets as Chromium reads them", :screens do
     end
     expect(differing).to eq({})
   end
+
+  it "agrees with the core on thousands of targets strung together from what makes them hard" do
+    visit("/")
+    strung = Targets.strung(4_000, seed: 2026)
+    seen = JSON.parse(page.evaluate_script("JSON.stringify(arguments[0].map(([target, base]) => URL.canParse(target, base) ? new URL(target, base).href : null))", strung))
+    differing = strung.zip(seen).reject { |(target, base), href| href&.match?(%r{\Ahttps?://[^/?#]*[^a-z0-9.:/?#-]}) || resolved(target, base) == shown(href, base) }
+    expect(differing).to eq([])
+  end
+
+  def resolved(target, base)
+    Orvant::Address::Reference.resolve(target, Orvant::Address.parse(base)).raw
+  rescue Orvant::Error::UnusableAddress
+    nil
+  end
+
+  # The final address that a redirect to it would give: the fragment is inherited, and other schemes are not followed.
+  def shown(href, base)
+    return unless href&.start_with?("http:", "https:")
+
+    href.include?("#") ? href : "#{href}#{base[/#.*/]}"
+  end
 end

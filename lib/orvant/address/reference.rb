@@ -8,8 +8,13 @@ module Orvant
     # blanks and control characters are stripped, backslashes are slashes, raw characters are escaped, hosts become lower case ASCII.
     module Reference
       # Characters that browsers escape in a path, beyond those outside ASCII (WHATWG URL, 1.3).
-      PATH_ESCAPED = /[\x00-\x20"#<>?`{}\x7f-\xff]/n
+      PATH_ESCAPED = /[\x00-\x20"#<>?^`{|}\x7f-\xff]/n
       QUERY_ESCAPED = /[\x00-\x20"#<>'\x7f-\xff]/n
+      # What begins with anything else before its colon is a path.
+      SCHEME = /\A[A-Za-z][A-Za-z0-9+.-]*:/
+      WEB = /\A[Hh][Tt][Tt][Pp][Ss]?:/
+      # Signs that are left out of host names (UTS 46, ignored).
+      IGNORED = /[\u00AD\u200B\u2060\uFEFF]/
       FRAGMENT_ESCAPED = /[\x00-\x20"<>`\x7f-\xff]/n
 
       class << self
@@ -20,7 +25,7 @@ module Orvant
         # @raise [Error::UnusableAddress] where no http or https address results
         def resolve(reference, base = nil)
           text = clean(reference)
-          scheme, authority, path, query, fragment = PARTS.match(slashes(text, base)).captures
+          scheme, authority, path, query, fragment = split(slashes(text, base))
           if scheme && !SCHEMES.include?(scheme.downcase)
             raise Error::UnusableAddress, "The target “#{text.scrub[0, 80]}” is no web address (http or https)."
           end
@@ -37,14 +42,24 @@ module Orvant
           text.gsub(/\A[\x00-\x20]+|[\x00-\x20]+\z|[\t\r\n]/, "")
         end
 
-        # Browsers read backslashes as slashes up to the query, and any number of slashes after a web scheme as two.
+        def split(text)
+          return PARTS.match(text).captures if text.match?(SCHEME) || !text[%r{\A[^/?#]*}].include?(":")
+
+          [nil, *PARTS.match("./#{text}").captures.drop(1)]
+        end
+
+        # Browsers read the base's own scheme as none where no two slashes follow, backslashes as slashes up to the query, and any number of slashes after a
+        # web scheme as two.
         def slashes(text, base)
-          head = text[/\A[^?#]*/]
-          tail = text[head.length..]
-          head = head.tr("\\", "/") if head.match?(%r{\Ahttps?:}i) || (base && !head.match?(/\A[a-z][a-z0-9+.-]*:/i))
-          head = head.sub(%r{\A(https?:)/*}i, '\1//') if head.match?(%r{\Ahttps?:}i)
-          head = head.sub(%r{\A/{3,}}, "//") if base
-          head + tail
+          return relative(text[(base.scheme.length + 1)..]) if base && text[%r{\A[^:/?#]*:(?!//)}].to_s.downcase == "#{base.scheme}:"
+          return text.sub(%r{\A([^:]+:)[/\\]*([^?#]*)}) { "#{$1}//#{$2.tr("\\", "/")}" } if text.match?(WEB)
+
+          (base && !text.match?(SCHEME)) ? relative(text) : text
+        end
+
+        def relative(text)
+          text = text.sub(/\A[^?#]*/) { |head| head.tr("\\", "/") }.sub(%r{\A/{3,}}, "//")
+          text.match?(SCHEME) ? "./#{text}" : text
         end
 
         def merge((scheme, authority, path, query), base)
@@ -68,7 +83,8 @@ module Orvant
 
         def ascii_authority(scheme, authority)
           user, host, port = authority.match(/\A(.*@)?(.*?)(:\d*)?\z/m).captures
-          host = Addressable::IDNA.to_ascii(Pair.decode(host.gsub("+", "%2B")).unicode_normalize(:nfkc).downcase)
+          user = nil if user && user.delete(":@").empty?
+          host = Addressable::IDNA.to_ascii(Pair.decode(host.gsub("+", "%2B")).gsub(IGNORED, "").unicode_normalize(:nfkc).downcase)
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
         rescue ArgumentError, Addressable::IDNA::PunycodeBadInput

@@ -4,7 +4,7 @@ module Orvant
   class Address
     # Says in a sentence why a text cannot be a link, before anything is done with it.
     module Unusable
-      HOST = /\A(?:\[[0-9a-f:.]+\]|[^\s\[\]<>"`{}|\\^%]+)\z/i
+      HOST = /\A(?:\[[0-9a-f:.]+\]|[^\s\[\]<>"`{}|\\^%:]+)\z/i
 
       class << self
         # @param text [String] stripped

@@ -80,9 +80,9 @@ module Orvant
         return [] unless ad?(row)
 
         click = ClickAddress.new(levels(row), dialect(row), values: @values)
-        [Sighting.new(address: usable(click), kind: "ad", place: place(row), owner: owner(row), spend: cents(row, :spend), since: date(row, :since),
-          line: row.line, status: cell(row, :status).match?(PAUSED) ? "paused" : "", clicks: count(row, :clicks), conversions: count(row, :conversions),
-          key: key(row), declared: Address.parse(click.declared), click: click.to_h, facts: facts(row))]
+        [Sighting.new(address: usable(click), kind: "ad", place: place(row), owner: owner(row), spend: beside(row) { cents(row, :spend) },
+          since: beside(row) { date(row, :since) }, line: row.line, status: cell(row, :status).match?(PAUSED) ? "paused" : "", clicks: beside(row) { count(row, :clicks) },
+          conversions: beside(row) { count(row, :conversions) }, key: key(row), declared: Address.parse(click.declared), click: click.to_h, facts: facts(row))]
       end
 
       def levels(row)

@@ -56,7 +56,7 @@ module Orvant
 
       def find
         first = @table.rows.first or raise(Error::UnusableTable, "No row of the file can be read; see the rejected rows.")
-        @header = first unless first.cells.any? { |cell| @recognise.call(cell.strip) }
+        @header = likeliest_header
         @matching = @matching.call(header_names) if @matching.respond_to?(:call)
         columns = by_name.merge(by_person)
         columns[@telling] ||= by_content unless @matching.key?(@telling.to_s)
@@ -66,6 +66,15 @@ module Orvant
         note(columns)
         columns
       end
+
+      # Exports put titles and periods above their header: of the rows before the first that holds something telling, it is the one with the
+      # most names that are known, or else the most cells.
+      def likeliest_header
+        above = @table.rows.first(SAMPLE).take_while { |row| row.cells.none? { |cell| @recognise.call(cell.strip) } }
+        above.max_by.with_index { |row, index| [(names_of(row) & @fields.values.flatten).size, row.cells.count { |cell| !cell.strip.empty? }, -index] }
+      end
+
+      def names_of(row) = row.cells.map { |cell| cell.strip.downcase.tr("_-", "  ").squeeze(" ") }
 
       def by_person
         @matching.each_with_object({}) do |(field, name), columns|
@@ -77,7 +86,7 @@ module Orvant
       def by_name
         return {} unless header
 
-        names = header.cells.map { |cell| cell.strip.downcase.tr("_-", "  ").squeeze(" ") }
+        names = names_of(header)
         names.tally.each { |name, count| @notes << "The column “#{name}” stands #{count} times; the first is read." if count > 1 && @fields.values.flatten.include?(name) }
         @fields.transform_values { |known| known.filter_map { |name| names.index(name) }.first }.compact
       end
@@ -95,6 +104,7 @@ module Orvant
       end
 
       def note(columns)
+        @notes << "#{above} #{(above == 1) ? "row" : "rows"} above the header in line #{header.line} #{(above == 1) ? "is" : "are"} not read." if above.positive?
         unless header
           @notes << "The file has no header row: column #{columns[@telling] + 1} is read as #{@telling.to_s.tr("_", " ")}, the others are not used."
           return
@@ -106,7 +116,10 @@ module Orvant
         @notes << "#{unused.size} #{(unused.size == 1) ? "column is" : "columns are"} not used: #{unused.first(8).join(", ")}#{" …" if unused.size > 8}"
       end
 
-      def body = header ? @table.rows.drop(1) : @table.rows
+      def body = header ? @table.rows.drop(above + 1) : @table.rows
+
+      # @return [Integer] rows that stand above the header
+      def above = header ? @table.rows.index { |row| row.equal?(header) } : 0
 
       def same_as_header?(row) = row.cells.map(&:strip) == header.cells.map(&:strip)
 

@@ -42,6 +42,7 @@ module Orvant
         case value
         when Hash then value.map { |name, inner| "#{name}=#{inner}" }.join("; ")
         when Array then value.join("; ")
+        when Float then Amount.written(value)
         else value.to_s
         end
       end

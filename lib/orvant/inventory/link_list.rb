@@ -20,7 +20,7 @@ module Orvant
 
       def read(row)
         [Sighting.new(address: Address.parse(cell(row, :address)), kind: kind(cell(row, :kind)), place: text(row, :place),
-          owner: text(row, :owner), spend: cents(row, :spend), since: date(row, :since), replaces: address(row, :replaces), line: row.line)]
+          owner: text(row, :owner), spend: beside(row) { cents(row, :spend) }, since: beside(row) { date(row, :since) }, replaces: address(row, :replaces), line: row.line)]
       end
 
       def kind(cell)

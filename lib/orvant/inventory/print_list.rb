@@ -17,7 +17,7 @@ module Orvant
       def read(row)
         run = text(row, :run)
         [Sighting.new(address: Address.parse(cell(row, :address)), kind: "print", place: [text(row, :place), run].reject(&:empty?).join(" · "),
-          owner: text(row, :owner), since: date(row, :since), spend: cents(row, :spend), line: row.line, facts: run.empty? ? nil : {"run" => run})]
+          owner: text(row, :owner), since: beside(row) { date(row, :since) }, spend: beside(row) { cents(row, :spend) }, line: row.line, facts: run.empty? ? nil : {"run" => run})]
       end
     end
   end

@@ -24,7 +24,7 @@ module Orvant
       def read(row)
         path = cell(row, :path)
         [Sighting.new(address: Address.parse(short(path, cell(row, :host))), kind: "short-link", place: ["register", text(row, :place)].reject(&:empty?).join(" · "),
-          owner: text(row, :owner), since: date(row, :since), target: Address.parse(cell(row, :target)), key: path, line: row.line)]
+          owner: text(row, :owner), since: beside(row) { date(row, :since) }, target: Address.parse(cell(row, :target)), key: path, line: row.line)]
       end
 
       def short(path, host)

@@ -55,16 +55,19 @@ module Orvant
           AddressText.new(dialects: convention.dialects, hosts: Hosts.new(convention.own_hosts.names + convention.relay_hosts.names))
         end
 
-        # A column that only one kind of table has tells it.
+        # A column that only one kind of table has tells it; titles may stand above the header.
         def by_header(bytes)
-          names = Table.read(bytes).rows.first.to_h[:cells].to_a.map { |cell| cell.strip.downcase.tr("_-", "  ") }
+          Table.read(bytes).rows.first(Columns::SAMPLE).lazy.filter_map { |row| by_names(row.cells.map { |cell| cell.strip.downcase.tr("_-", "  ") }) }.first
+        rescue Error::UnusableTable
+          nil
+        end
+
+        def by_names(names)
           return "ads" if names.intersect?(AdList::FIELDS[:pattern] + AdList::FIELDS[:tail] + ["ad group", "campaign"])
           return "register" if names.intersect?(RegisterList::FIELDS[:path]) && names.intersect?(RegisterList::FIELDS[:target])
           return "print" if names.intersect?(PrintList::FIELDS[:run] + ["qr", "qr code"])
 
           "links" if names.any? { |name| LinkList::FIELDS[:address].include?(name) || name.match?(TableReader::ADDRESS) }
-        rescue Error::UnusableTable
-          nil
         end
       end
     end

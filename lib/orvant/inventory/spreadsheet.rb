@@ -52,7 +52,7 @@ module Orvant
 
       def text(value)
         case value
-        when Float then (value % 1).zero? ? value.to_i.to_s : value.to_s
+        when Float then Amount.written(value)
         when Date, Time then value.strftime("%F")
         else value.to_s
         end

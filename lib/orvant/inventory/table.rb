@@ -96,8 +96,13 @@ module Orvant
       end
 
       def separator_of(text)
-        head = text[0, 4_096].lines.first.to_s
-        SEPARATORS.max_by { |separator| head.count(separator) }
+        lines = text[0, 8_192].lines.first(30)
+        SEPARATORS.max_by { |separator| evenly(lines.map { |line| line.count(separator) }) }
+      end
+
+      # Above a table may stand lines of a title, and within cells any sign: the one that most lines hold equally often separates.
+      def evenly(counts)
+        counts.reject(&:zero?).tally.map { |count, lines| [lines, count] }.max || [0, 0]
       end
     end
   end

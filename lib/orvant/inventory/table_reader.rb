@@ -27,6 +27,7 @@ module Orvant
         @table = table
         @columns = Columns.new(table, fields: self.class::FIELDS, telling: self.class::TELLING, recognise: self.class::RECOGNISED, matching: matching)
         @items = []
+        @unread = []
       end
 
       # @return [Collected]
@@ -34,7 +35,7 @@ module Orvant
         rows = @columns.rows
         before(rows)
         rows.each { |row| setting_apart(row) { @items.push(*read(row)) } }
-        Collected.new(items: @items, rejected: @table.rejected.sort_by(&:line), notes: @table.notes + @columns.notes, columns: @columns.names, header: @columns.header_names, encoding: @table.encoding)
+        Collected.new(items: @items, rejected: @table.rejected.sort_by(&:line), notes: @table.notes + @columns.notes + unread, columns: @columns.names, header: @columns.header_names, encoding: @table.encoding)
       end
 
       private
@@ -54,14 +55,33 @@ module Orvant
         raise NotImplementedError, "#{self.class} reads no rows"
       end
 
+      # A link is kept though a figure beside it cannot be read.
+      def beside(row)
+        yield
+      rescue Error::UnusableRow => error
+        @unread << "line #{row.line}: #{error.message}"
+        nil
+      end
+
+      def unread
+        return [] if @unread.empty?
+
+        ["#{@unread.size} #{(@unread.size == 1) ? "figure" : "figures"} could not be read and #{(@unread.size == 1) ? "is" : "are"} left out; the rows are kept. #{@unread.first(5).join(" ")}#{" …" if @unread.size > 5}"]
+      end
+
       def cell(row, field) = @columns.cell(row, field)
 
       def text(row, field) = cell(row, field).gsub(/[[:cntrl:]]+/, " ").strip[0, 500]
 
       def cents(row, field)
-        Amount.cents(cell(row, field))
+        Amount.cents(cell(row, field), comma: comma?(field))
       rescue ArgumentError
         raise Error::UnusableRow, "The #{named(field)} “#{cell(row, field)[0, 40]}” is no amount."
+      end
+
+      def comma?(field)
+        @comma ||= {}
+        @comma.fetch(field) { @comma[field] = Amount.comma?(@columns.rows.map { |row| cell(row, field) }) }
       end
 
       def count(row, field)
@@ -71,7 +91,7 @@ module Orvant
       end
 
       def date(row, field)
-        cell(row, field).empty? ? nil : Date.iso8601(cell(row, field))
+        Amount::NONE.match?(cell(row, field)) ? nil : Date.iso8601(cell(row, field))
       rescue Date::Error
         raise Error::UnusableRow, "The date “#{cell(row, field)[0, 40]}” is not written as year-month-day (2026-11-25)."
       end

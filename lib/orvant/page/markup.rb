@@ -17,18 +17,21 @@ module Orvant
       # A form. action: as written · fields: names of its fields · hidden: Hash of hidden names to values.
       Form = Struct.new(:action, :fields, :hidden, keyword_init: true)
 
-      # Many links land on one page: its markup is read once while it is the same to the byte.
+      # Many links land on one page: its markup is read once while it is the same to the byte. A tree takes many times its page's bytes,
+      # so that few are kept of large pages.
       KEPT = 64
+      KEPT_BYTES = 2_000_000
 
       class << self
         # @param body [String, nil]
         # @return [Markup] the one that was made of the same bytes lately, or a new one
         def of(body)
           @kept ||= {}
-          key = body.to_s.hash
+          key = [body.to_s.bytesize, body.to_s.hash]
           known = @kept.delete(key) || new(body)
-          @kept.shift if @kept.size >= KEPT
           @kept[key] = known
+          @kept.shift while @kept.size > KEPT || (@kept.size > 1 && @kept.sum { |(bytes, _), _| bytes } > KEPT_BYTES)
+          known
         end
       end
 
