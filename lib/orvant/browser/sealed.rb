@@ -12,11 +12,9 @@ module Orvant
     # Each visit has cookies and storage of its own.
     class Sealed
       SETTINGS = {
-        "disable-gpu" => nil, "disable-quic" => nil, "no-first-run" => nil, "disable-background-networking" => nil,
-        "disable-component-update" => nil, "disable-sync" => nil,
+        "disable-gpu" => nil, "disable-quic" => nil,
         # Even addresses of this machine go through the proxy, and nothing goes beside it.
-        "proxy-bypass-list" => "<-loopback>", "force-webrtc-ip-handling-policy" => "disable_non_proxied_udp",
-        "disable-features" => "Translate,OptimizationHints,MediaRouter"
+        "proxy-bypass-list" => "<-loopback>", "force-webrtc-ip-handling-policy" => "disable_non_proxied_udp"
       }.freeze
       SIZE = [1024, 768].freeze
       # Seconds after which a visit is given up, whatever it waits for.

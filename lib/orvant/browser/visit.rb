@@ -89,7 +89,9 @@ module Orvant
       # @return [Integer] milliseconds waited
       def settle(quiet: @quiet, most: MOST)
         from = now
-        sleep(0.05) until now - @stirred >= quiet || now - from >= most || (block_given? && yield)
+        until (left = [@stirred + quiet, from + most].min - now) <= 0 || (block_given? && yield)
+          sleep(left.clamp(0.001, 0.05))
+        end
         ((now - from) * 1000).round
       end
 
