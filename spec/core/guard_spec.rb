@@ -24,7 +24,7 @@ RSpec.describe Orvant::Net::Guard do
     http://172.16.0.1/ http://172.31.255.255/ http://192.0.0.1/ http://192.0.2.1/ http://192.168.0.1/ http://198.18.0.1/ http://198.51.100.1/ http://203.0.113.1/
     http://224.0.0.1/ http://239.255.255.255/ http://240.0.0.1/ http://255.255.255.255/
     http://[::1]/ http://[::]/ http://[::ffff:127.0.0.1]/ http://[::ffff:7f00:1]/ http://[::ffff:a9fe:a9fe]/ http://[::127.0.0.1]/ http://[fe80::1]/ http://[fc00::1]/ http://[fd12:3456::1]/
-    http://[ff02::1]/ http://[64:ff9b::7f00:1]/ http://[2002:7f00:1::]/ http://[2001:db8::1]/ http://[100::1]/ http://[fec0::1]/
+    http://[ff02::1]/ http://[64:ff9b::7f00:1]/ http://[2002:7f00:1::]/ http://[2001:db8::1]/ http://[100::1]/ http://[fec0::1]/ http://[::ffff:0:7f00:1]/ http://[1::1]/ http://[3fff::1]/ http://[4000::1]/ http://[9000::1]/
     http://localhost/ http://localhost:8099/ http://LOCALHOST/ http://localhost./ http://a.localhost/
     http://inside.example/ http://split.example/ http://six-inside.example/ http://mapped.example/ http://meta.example/
     http://user@127.0.0.1/ http://public.example@10.0.0.1/ http://256.256.256.256/ http://1.2.3.4.5/ http://0x/ http://[::1%25lo]/
@@ -34,6 +34,29 @@ RSpec.describe Orvant::Net::Guard do
     it "refuses #{text}" do
       expect { permit(text) }.to raise_error(Orvant::Error::Refused)
     end
+  end
+
+  # Spellings that browsers read as the address: parts joined or not, in any base, with zeros before them, full-width, escaped, with other dots.
+  it "refuses thousands of spellings of addresses within" do
+    random = Random.new(2026)
+    permitted = Array.new(3_000) { spelled(%w[127.0.0.1 10.1.2.3 192.168.0.1 169.254.169.254 172.16.5.4 100.64.0.1 224.0.0.1 0.0.0.0].sample(random: random), random) }.reject { |host| refused?("http://#{host}/x") }
+    expect(permitted).to eq([])
+  end
+
+  def spelled(ip, random)
+    parts = ip.split(".").map(&:to_i)
+    kept = parts.shift(random.rand(0..3))
+    joined = kept + [parts.reduce(0) { |sum, part| sum * 256 + part }]
+    text = joined.map { |number| format(%w[%d 0x%x 0X%X 0%o 000%o 0x00%x].sample(random: random), number) }.join(".")
+    text = text.chars.map { |char| (random.rand < 0.1) ? [format("%%%02x", char.ord), char.tr("0-9.", "０-９。"), char.tr("0-9.", "𝟎-𝟗｡")].sample(random: random) : char }.join
+    (random.rand < 0.1) ? "#{text}." : text
+  end
+
+  def refused?(text)
+    guard.permit(Orvant::Address::Reference.resolve(text))
+    false
+  rescue Orvant::Error::Refused
+    true
   end
 
   {

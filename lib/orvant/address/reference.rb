@@ -13,8 +13,9 @@ module Orvant
       # What begins with anything else before its colon is a path.
       SCHEME = /\A[A-Za-z][A-Za-z0-9+.-]*:/
       WEB = /\A[Hh][Tt][Tt][Pp][Ss]?:/
-      # Signs that are left out of host names (UTS 46, ignored).
+      # Signs that are left out of host names, and those that stand for its dots (UTS 46, 4 and 2.3).
       IGNORED = /[\u00AD\u200B\u2060\uFEFF]/
+      DOTS = "\u3002\uFF0E\uFF61"
       FRAGMENT_ESCAPED = /[\x00-\x20"<>`\x7f-\xff]/n
 
       class << self
@@ -84,7 +85,7 @@ module Orvant
         def ascii_authority(scheme, authority)
           user, host, port = authority.match(/\A(.*@)?(.*?)(:\d*)?\z/m).captures
           user = nil if user && user.delete(":@").empty?
-          host = Addressable::IDNA.to_ascii(Pair.decode(host.gsub("+", "%2B")).gsub(IGNORED, "").unicode_normalize(:nfkc).downcase)
+          host = Addressable::IDNA.to_ascii(Pair.decode(host.gsub("+", "%2B")).gsub(IGNORED, "").tr(DOTS, ".").unicode_normalize(:nfkc).downcase)
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
         rescue ArgumentError, Addressable::IDNA::PunycodeBadInput

@@ -59,7 +59,7 @@ module Orvant
       def beside(row)
         yield
       rescue Error::UnusableRow => error
-        @unread << "line #{row.line}: #{error.message}"
+        @unread << "Line #{row.line}: #{error.message}"
         nil
       end
 

@@ -19,7 +19,10 @@ module Orvant
         "64:ff9b:1::/48" => "a translated address",
         "100::/64" => "a discard range", "2001::/23" => "a reserved range", "2001:db8::/32" => "a documentation range",
         "2002::/16" => "a translated address", "fc00::/7" => "a private network", "fe80::/10" => "a link-local address",
-        "fec0::/10" => "a private network", "ff00::/8" => "a multicast address"
+        "fec0::/10" => "a private network", "ff00::/8" => "a multicast address", "3fff::/20" => "a documentation range",
+        "::ffff:0:0:0/96" => "a translated address",
+        # Nothing but 2000::/3 is given out (RFC 4291, 2.4).
+        "::/3" => "a reserved range", "4000::/2" => "a reserved range", "8000::/1" => "a reserved range"
       }.to_h { |range, name| [IPAddr.new(range), name] }.freeze
 
       class << self
