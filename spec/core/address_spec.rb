@@ -17,6 +17,7 @@ RSpec.describe Orvant::Address do
       "http://a.example:99999/" => /port/,
       "http://a.example/\nhttp://b.example/" => /line break/,
       "http://a.example/\u0000" => /control character/,
+      "http://a.example/day-pa…" => /cut off/,
       "http://a.example/\xFF" => /not readable text/,
       "http://a.example/#{"x" * 100_000}" => /100017 characters long/
     }.each do |text, reason|

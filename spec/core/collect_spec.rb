@@ -185,7 +185,14 @@ RSpec.describe Orvant::Inventory do
       "http://a.example/wiki_(boats) and http://a.example/?c=(~ad.id~)" => ["http://a.example/wiki_(boats)", "http://a.example/?c=(~ad.id~)"],
       "go to skerryline.example/day?x=1 or www.skerryline.example." => %w[http://skerryline.example/day?x=1 http://www.skerryline.example],
       "mail me@skerryline.example or visit notskerryline.example" => [],
-      "HTTPS://A.example/ä" => ["HTTPS://A.example/ä"]
+      "HTTPS://A.example/ä" => ["HTTPS://A.example/ä"],
+      "[Book](http://a.example/?x=1), **http://a.example/b** and `http://a.example/c`" => %w[http://a.example/?x=1 http://a.example/b http://a.example/c],
+      "<http://a.example/x|our day pass> <http://a.example/y>" => %w[http://a.example/x http://a.example/y],
+      '{"link": "http:\/\/a.example\/d?x=1"}' => %w[http://a.example/d?x=1],
+      "<p><a href=\"http://a.example/?u=1&amp;utm_medium=x\">Pass</a>" => %w[http://a.example/?u=1&utm_medium=x],
+      "copied: http://a.example/?u=1&amp;utm_medium=x" => ["http://a.example/?u=1&amp;utm_medium=x"],
+      "http://a.example/a;http://b.example/b,http://c.example/?u=http://d.example/" => %w[http://a.example/a http://b.example/b http://c.example/?u=http://d.example/],
+      "「http://a.example/k」と（http://a.example/l）。\u2014http://a.example/m\u2014 http://a.example/n\u00A0next" => %w[http://a.example/k http://a.example/l http://a.example/m http://a.example/n]
     }.each do |text, expected|
       it "finds #{expected.size} in #{text.inspect}" do
         finder = Orvant::Inventory::AddressText.new(dialects: [dialect], hosts: Orvant::Hosts.new(["skerryline.example", "www.skerryline.example"]))

@@ -13,6 +13,8 @@ module Orvant
           return "The address is empty." if text.empty?
           return "The address is #{text.length} characters long; #{MAX_LENGTH} are the most that can be followed." if text.length > MAX_LENGTH
           return "The address is not readable text (UTF-8)." unless text.valid_encoding?
+          return "The address is cut off: it ends with “…”. Take it from the link itself." if text.end_with?("…")
+
           "The address holds a line break or another control character." if text.match?(/[[:cntrl:]]/)
         end
 
