@@ -78,27 +78,7 @@ RSpec.describe Orvant::Inventory do
     csv = rows.map { |row| row.join(",") }.join("\n")
     json = JSON.generate(rows.drop(1).map { |row| rows.first.zip(row).to_h })
 
-    def self.xlsx(rows)
-      cells = rows.map { |row| "<row>#{row.map { |cell| "<c t=\"inlineStr\"><is><t>#{cell.gsub("&", "&amp;")}</t></is></c>" }.join}</row>" }.join
-      zip("[Content_Types].xml" => "<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"/>",
-        "xl/workbook.xml" => "<workbook xmlns=\"http://schemas.openxmlformats.org/spreadsheetml/2006/main\" xmlns:r=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships\"><sheets><sheet name=\"Ads\" sheetId=\"1\" r:id=\"rId1\"/></sheets></workbook>",
-        "xl/_rels/workbook.xml.rels" => "<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"rId1\" Type=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet\" Target=\"worksheets/sheet1.xml\"/></Relationships>",
-        "xl/styles.xml" => "<styleSheet xmlns=\"http://schemas.openxmlformats.org/spreadsheetml/2006/main\"/>",
-        "xl/worksheets/sheet1.xml" => "<worksheet xmlns=\"http://schemas.openxmlformats.org/spreadsheetml/2006/main\"><sheetData>#{cells}</sheetData></worksheet>")
-    end
-
-    def self.ods(rows)
-      cells = rows.map { |row| "<table:table-row>#{row.map { |cell| "<table:table-cell office:value-type=\"string\"><text:p>#{cell.gsub("&", "&amp;")}</text:p></table:table-cell>" }.join}</table:table-row>" }.join
-      names = %w[office table text].map { |name| "xmlns:#{name}=\"urn:oasis:names:tc:opendocument:xmlns:#{name}:1.0\"" }.join(" ")
-      zip("mimetype" => "application/vnd.oasis.opendocument.spreadsheet", "META-INF/manifest.xml" => "<manifest:manifest xmlns:manifest=\"urn:oasis:names:tc:opendocument:xmlns:manifest:1.0\"/>", "styles.xml" => "<x/>",
-        "content.xml" => "<office:document-content #{names}><office:body><office:spreadsheet><table:table table:name=\"Ads\">#{cells}</table:table></office:spreadsheet></office:body></office:document-content>")
-    end
-
-    def self.zip(files)
-      Zip::OutputStream.write_buffer { |out| files.each { |name, text| out.put_next_entry(name) && out.write(text) } }.string
-    end
-
-    {"CSV" => csv, "TSV" => rows.map { |row| row.join("\t") }.join("\n"), "JSON" => json, "XLSX" => xlsx(rows), "ODS" => ods(rows)}.each do |format, bytes|
+    {"CSV" => csv, "TSV" => rows.map { |row| row.join("\t") }.join("\n"), "JSON" => json, "XLSX" => Books.xlsx("Ads" => rows), "ODS" => Books.ods(rows)}.each do |format, bytes|
       it "reads an export in #{format}, and resolves what is inherited" do
         list = described_class.read(bytes, dialects: [dialect], network: "Tidepost")
         expect(list.sightings.map { |one| [one.address.raw, one.status, one.place] }).to eq([
@@ -116,7 +96,7 @@ RSpec.describe Orvant::Inventory do
       expect(described_class.read("landing,cost\n#{site}/a,3\n", matching: {"spend" => ""}).sightings.first.spend).to be_nil
     end
 
-    {"a ZIP file that unfolds to too much" => zip("xl/workbook.xml" => "x"), "a ZIP file of something else" => zip("readme.txt" => "x"), "JSON without a list" => '{"a": 1}', "broken JSON" => '[{"a": ]'}.each do |name, bytes|
+    {"a ZIP file that unfolds to too much" => Books.zip("xl/workbook.xml" => "x"), "a ZIP file of something else" => Books.zip("readme.txt" => "x"), "JSON without a list" => '{"a": 1}', "broken JSON" => '[{"a": ]'}.each do |name, bytes|
       it "says what is wrong with #{name}" do
         stub_const("Orvant::Inventory::Archive::MAX_BYTES", 0) if name.include?("unfolds")
         expect { described_class.read(bytes) }.to raise_error(Orvant::Error::UnusableTable, /unfolds|no spreadsheet|no list|not valid/)

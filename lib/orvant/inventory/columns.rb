@@ -34,8 +34,8 @@ module Orvant
       # @param field [Symbol]
       # @return [String] the stripped cell, "" where there is none
       def cell(row, field)
-        index = @columns[field]
-        index ? row.cells[index].to_s.strip : ""
+        index = @columns[field] or return ""
+        (field == @telling) ? telling(row, index) : row.cells[index].to_s.strip
       end
 
       # @param field [Symbol]
@@ -70,7 +70,7 @@ module Orvant
       # Exports put titles and periods above their header: of the rows before the first that holds something telling, it is the one with the
       # most names that are known, or else the most cells.
       def likeliest_header
-        above = @table.rows.first(SAMPLE).take_while { |row| row.cells.none? { |cell| @recognise.call(cell.strip) } }
+        above = @table.rows.first(SAMPLE).take_while { |row| row.cells.each_index.none? { |column| @recognise.call(telling(row, column)) } }
         above.max_by.with_index { |row, index| [(names_of(row) & @fields.values.flatten).size, row.cells.count { |cell| !cell.strip.empty? }, -index] }
       end
 
@@ -97,7 +97,13 @@ module Orvant
         index if telling_cells(index).positive?
       end
 
-      def telling_cells(column) = body.first(SAMPLE).count { |row| @recognise.call(row.cells[column].to_s.strip) }
+      def telling_cells(column) = body.first(SAMPLE).count { |row| @recognise.call(telling(row, column)) }
+
+      # A cell that shows words stands for what it links to, where the address is asked for.
+      def telling(row, column)
+        shown = row.cells[column].to_s.strip
+        @recognise.call(shown) ? shown : (row.targets && row.targets[column]) || shown
+      end
 
       def nothing_tells(first)
         "No column can be read as “#{@fields[@telling].first}”. Name one so in the first row, which now reads: #{first.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"

@@ -45,7 +45,7 @@ module Orvant
       end
 
       def read_file(entry)
-        read_one(entry.get_input_stream.read, File.basename(entry.name.dup.force_encoding(Encoding::UTF_8).scrub))
+        read_one(entry.get_input_stream.read(MAX_MESSAGE + 1).to_s, File.basename(entry.name.dup.force_encoding(Encoding::UTF_8).scrub))
       rescue Error::UnusableTable, Zlib::Error, Zip::Error => error
         @collected.rejected << Table::Rejected.new(line: 0, reason: "#{entry.name.scrub[0, 100]}: #{error.message}", cells: [])
       end

@@ -11,22 +11,30 @@ module Orvant
       KINDS = {"xl/workbook.xml" => Roo::Excelx, "content.xml" => Roo::OpenOffice}.freeze
       ENDINGS = {Roo::Excelx => ".xlsx", Roo::OpenOffice => ".ods"}.freeze
       MAX_ROWS = 1_000_000
+      HYPERLINK = /\A(?:of:)?=?HYPERLINK\(\s*"([^"]+)"/i
 
       attr_reader :rows, :notes
 
       # @param bytes [String]
-      # @return [Spreadsheet] with `rows`: pairs of a row's number and its cells as text
+      # @return [Spreadsheet] with `rows`: a row's number, its cells as text, and column number => address for cells that link to one
       # @raise [Error::UnusableTable]
       def self.read(bytes) = new(bytes)
 
       def initialize(bytes)
-        kind = Archive.open(bytes) { |archive| KINDS.find { |name, _| archive.find_entry(name) }&.last }
-        raise Error::UnusableTable, "The file is a ZIP file and no spreadsheet (XLSX or ODS)." unless kind
-
+        @notes = []
+        @differing = []
+        kind, @open_document = Archive.open(bytes) { |archive| contents(archive) }
         load(kind, bytes)
       end
 
       private
+
+      def contents(archive)
+        name, kind = KINDS.find { |one, _| archive.find_entry(one) }
+        raise Error::UnusableTable, "The file is a ZIP file and no spreadsheet (XLSX or ODS)." unless kind
+
+        [kind, (OpenDocument.new(archive.find_entry(name).get_input_stream.read(Archive::MAX_BYTES)) if kind == Roo::OpenOffice)]
+      end
 
       def load(kind, bytes)
         Tempfile.create(["sheet", ENDINGS.fetch(kind)], binmode: true) do |file|
@@ -41,13 +49,41 @@ module Orvant
       end
 
       def read(book)
-        sheets = book.sheets
-        name = sheets.find { |one| book.sheet(one).last_row } or raise(Error::UnusableTable, "The spreadsheet holds no rows.")
+        name = book.sheets.find { |one| book.sheet(one).last_row } or raise(Error::UnusableTable, "The spreadsheet holds no rows.")
         sheet = book.sheet(name)
         raise Error::UnusableTable, "The sheet has #{sheet.last_row} rows; #{MAX_ROWS} are the most." if sheet.last_row > MAX_ROWS
 
-        @notes = (sheets.size > 1) ? ["The file has #{sheets.size} sheets; “#{name}” is read."] : []
-        @rows = (sheet.first_row..sheet.last_row).map { |number| [number, sheet.row(number).map { |value| text(value) }] }
+        @notes << "The file has #{book.sheets.size} sheets; “#{name}” is read." if book.sheets.size > 1
+        links = @open_document&.links(name).to_h.merge(linked_by_formula(sheet))
+        @rows = (sheet.first_row..sheet.last_row).map { |row| [row, *cells(sheet, row, links)] }
+        note_differing
+      end
+
+      # Stray formatting can make a sheet as wide as sheets can be.
+      # @return [Array(Array<String>, Hash{Integer => String})] what the cells show, and the addresses that some of them link to
+      def cells(sheet, row, links)
+        first = sheet.first_column
+        values = (first..[sheet.last_column, first + Table::MAX_COLUMNS].min).map { |column| sheet.cell(row, column) }
+        texts = values.map { |value| text(value) }
+        targets = values.each_with_index.filter_map { |value, index| (target = links[[row, index + first]] || (value.href if value.is_a?(Roo::Link))) && [index, target.to_s] }.to_h
+        compare(texts, targets, row)
+        [texts, targets]
+      end
+
+      # Cells whose formula links somewhere.
+      # @return [Hash{Array(Integer, Integer) => String}]
+      def linked_by_formula(sheet)
+        sheet.formulas.filter_map { |row, column, formula| (target = formula.to_s[HYPERLINK, 1]) && [[row, column], target] }.to_h
+      end
+
+      def compare(texts, targets, row)
+        @differing << row if targets.any? { |index, target| texts[index].strip.match?(TableReader::ADDRESS) && texts[index].strip.chomp("/") != target.chomp("/") }
+      end
+
+      def note_differing
+        return if @differing.empty?
+
+        @notes << "In #{@differing.size} #{(@differing.size == 1) ? "row a cell shows" : "rows a cell shows"} another address than it links to (row #{@differing.first(8).join(", ")}#{" …" if @differing.size > 8}); what it shows is read."
       end
 
       def text(value)

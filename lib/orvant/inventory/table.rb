@@ -12,8 +12,8 @@ module Orvant
       MAX_COLUMNS = 500
       SEPARATORS = [",", ";", "\t"].freeze
 
-      # A row: its line in the file (from 1), its cells by column number, and its raw cells.
-      Row = Struct.new(:line, :cells, keyword_init: true)
+      # A row: its line in the file (from 1), its cells by column number, and the addresses that cells of a spreadsheet link to.
+      Row = Struct.new(:line, :cells, :targets, keyword_init: true)
       # A row that could not be used, and why.
       Rejected = Struct.new(:line, :reason, :cells, keyword_init: true)
 
@@ -45,7 +45,7 @@ module Orvant
 
       def fill_from(source)
         @notes.concat(source.notes)
-        source.rows.each { |line, cells| take(line, cells) }
+        source.rows.each { |line, cells, targets| take(line, cells, targets) }
       end
 
       def parse(text)
@@ -76,15 +76,15 @@ module Orvant
         line
       end
 
-      def take(line, cells)
-        return if cells.all? { |cell| cell.to_s.strip.empty? }
+      def take(line, cells, targets = nil)
+        return if cells.all? { |cell| cell.to_s.strip.empty? } && targets.to_h.empty?
 
         cells = cells.map(&:to_s)
         reason = unusable(cells)
         if reason
           rejected << Rejected.new(line: line, reason: reason, cells: cells.first(50).map { |cell| cell[0, 500] })
         else
-          rows << Row.new(line: line, cells: cells)
+          rows << Row.new(line: line, cells: cells, targets: targets)
         end
       end
 
