@@ -52,7 +52,7 @@ RSpec.describe Orvant::Inventory::Spreadsheet do
 
   it "refuses a cell that stands for more than can be read" do
     bomb = "<table:table-row><table:table-cell office:value-type=\"string\" table:number-columns-repeated=\"999999999\"><text:p>x</text:p></table:table-cell></table:table-row>"
-    expect { described_class.read(Books.ods([["Address"]], after: bomb)) }.to raise_error(Orvant::Error::UnusableTable, /unfolds to 999999999 cells/)
+    expect { described_class.read(Books.ods([["Address"]], after: bomb)) }.to raise_error(Orvant::Error::UnusableTable, /unfolds to \d{9,} cells/)
   end
 
   {"nothing in it" => Books.xlsx("Empty" => []), "a damaged sheet" => Books.zip("xl/workbook.xml" => "<workbook", "[Content_Types].xml" => "x")}.each do |name, bytes|

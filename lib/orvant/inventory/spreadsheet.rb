@@ -55,17 +55,17 @@ module Orvant
 
         @notes << "The file has #{book.sheets.size} sheets; “#{name}” is read." if book.sheets.size > 1
         links = @open_document&.links(name).to_h.merge(linked_by_formula(sheet))
-        @rows = (sheet.first_row..sheet.last_row).map { |row| [row, *cells(sheet, row, links)] }
+        # Stray formatting can make a sheet as wide as sheets can be.
+        columns = (sheet.first_column..[sheet.last_column, sheet.first_column + Table::MAX_COLUMNS].min).to_a
+        @rows = (sheet.first_row..sheet.last_row).map { |row| [row, *cells(sheet, row, columns, links)] }
         note_differing
       end
 
-      # Stray formatting can make a sheet as wide as sheets can be.
       # @return [Array(Array<String>, Hash{Integer => String})] what the cells show, and the addresses that some of them link to
-      def cells(sheet, row, links)
-        first = sheet.first_column
-        values = (first..[sheet.last_column, first + Table::MAX_COLUMNS].min).map { |column| sheet.cell(row, column) }
+      def cells(sheet, row, columns, links)
+        values = columns.map { |column| sheet.cell(row, column) }
         texts = values.map { |value| text(value) }
-        targets = values.each_with_index.filter_map { |value, index| (target = links[[row, index + first]] || (value.href if value.is_a?(Roo::Link))) && [index, target.to_s] }.to_h
+        targets = values.each_with_index.filter_map { |value, index| (target = links[[row, columns[index]]] || (value.href if value.is_a?(Roo::Link))) && [index, target.to_s] }.to_h
         compare(texts, targets, row)
         [texts, targets]
       end
