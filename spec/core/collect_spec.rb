@@ -128,6 +128,15 @@ RSpec.describe Orvant::Inventory do
       expect(read.notes).to match([/plain-text part links to #{site}\/a where the HTML part links to #{site}\/a\?utm_source=x/])
     end
 
+    it "reads what only some mail programs show, and says where it leads elsewhere" do
+      button = "<!--[if mso]><v:roundrect href='#{site}/a'>Book</v:roundrect><![endif]--><!--[if !mso]><!--><a href='#{site}/a?utm_source=x'>Book</a><!--<![endif]--><!--[if gte mso 9]><a href='#{site}/b'>B</a><![endif]-->"
+      read = described_class.read(eml([["text/html", "7bit", button], ["text/x-amp-html", "7bit", "<a href='#{site}/live'>L</a>"]]))
+      expect(read.sightings.map { |one| [one.address.raw, one.part] }).to eq([
+        ["#{site}/a?utm_source=x", "HTML part, link 1"], ["#{site}/a", "HTML part, for some mail programs, link 1"], ["#{site}/b", "HTML part, for some mail programs, link 1"], ["#{site}/live", "interactive part, link 1"]
+      ])
+      expect(read.notes).to match([%r{some mail programs show a link to #{site}/a where others show one to #{site}/a\?utm_source=x}])
+    end
+
     it "reads HTML files and a ZIP file of messages, one bad one never stopping the rest" do
       zip = Zip::OutputStream.write_buffer { |out| {"a.eml" => eml([["text/html", "7bit", html]]), "b.html" => "<html><a href='#{site}/b'>B</a>", "c.eml" => "\x00\x01", "d.png" => "x"}.each { |name, text| out.put_next_entry(name) && out.write(text) } }.string
       read = described_class.read(zip)
@@ -196,6 +205,8 @@ RSpec.describe Orvant::Inventory do
       "User-agent: *\nDisallow: /*.pdf$" => [%w[/a.pdf?x /pdf], %w[/a.pdf /x/y.pdf]],
       "User-agent: other\nDisallow: /\n\nUser-agent: Orvant\nUser-agent: third\nDisallow: /o" => [%w[/ /a], %w[/o /oo]],
       "User-agent: *\nDisallow: /\nUser-agent: orvant/9\nDisallow: /x # why\nCrawl-delay: 2" => [%w[/], %w[/x]],
+      "User-agent: *\nDisallow: /*/x*y$\nDisallow: /z$\nDisallow: *q" => [%w[/a/xyz /zz /x/b /z?], %w[/a/x/y /a/xby /z /b/q1]],
+      "User-agent: *\nDisallow: /#{"a*" * 60}b" => [["/#{"a" * 5_000}c"], ["/#{"a" * 5_000}b"]],
       "User-agent: *\nDisallow: /a%3cd\nDisallow: /ü" => [%w[/b], %w[/a%3Cd /%C3%BC]],
       "Disallow: /\nUser-agent: *\nAllow: /x\nDisallow: /x" => [%w[/ /x], []],
       "User-agent: *\nDisallow: /f?q=" => [%w[/f /f?p=1], %w[/f?q=2]],

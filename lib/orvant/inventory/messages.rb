@@ -9,6 +9,8 @@ module Orvant
       MAX_MESSAGE = 25 * 1024 * 1024
       MAX_LINKS = 5_000
       HEADER = /\A(?:From [^\n]*\n)?[A-Za-z][A-Za-z0-9-]*:[ \t]/n
+      # Parts that hold markup: type => what it is called.
+      MARKUP = {"text/html" => "HTML part", "text/x-amp-html" => "interactive part"}.freeze
       FILES = /\.(eml|html?|msg\.txt)\z/i
 
       # @param bytes [String]
@@ -70,12 +72,18 @@ module Orvant
       def date_of(mail) = mail.date&.to_date
 
       def read_parts(mail, place, since)
-        html, plain = %w[text/html text/plain].map { |type| texts(mail, type) }
+        markup = MARKUP.to_h { |type, part| [part, texts(mail, type)] }
+        plain = texts(mail, "text/plain")
+        html = adding { markup.each { |part, texts| texts.each { |text| read_html(text, place, since, part: part) } } }
+        text = adding { plain.each { |one| read_plain(one, place, since) } }
+        compare(place, html, text) if markup.values.any?(&:any?) && plain.any?
+      end
+
+      # @return [Array<Sighting>] what the block has collected
+      def adding
         before = @collected.items.size
-        html.each { |text| read_html(text, place, since) }
-        middle = @collected.items.size
-        plain.each { |text| read_plain(text, place, since) }
-        compare(place, @collected.items[before...middle], @collected.items[middle..]) if html.any? && plain.any?
+        yield
+        @collected.items[before..]
       end
 
       def texts(mail, type)
@@ -83,10 +91,17 @@ module Orvant
         parts.select { |part| (part.mime_type || "text/plain") == type && !part.attachment? }.map { |part| part.decoded.encode(Encoding::UTF_8, invalid: :replace, undef: :replace) }
       end
 
-      def read_html(text, place, since)
+      def read_html(text, place, since, part: MARKUP["text/html"])
         markup = Page::Markup.new(text)
         base = markup.base && Address.new(markup.base)
-        markup.anchors.first(MAX_LINKS).each { |anchor| take(anchor.href.strip, anchor.text, "HTML part, link #{anchor.position}", place, since, base: base, image: anchor.image) }
+        shown = adding { read_anchors(markup, part, place, since, base) }
+        instead = adding { markup.conditional.first(MAX_LINKS).each { |one| read_anchors(one, "#{part}, for some mail programs", place, since, base) } }
+        twins(*[shown, instead].map { |some| some.map { |one| one.address.normal_form }.uniq }.then { |one, other| [one - other, other - one] })
+          .each { |one, other| @collected.notes << "#{place}: some mail programs show a link to #{other} where others show one to #{one}." }
+      end
+
+      def read_anchors(markup, part, place, since, base)
+        markup.anchors.first(MAX_LINKS).each { |anchor| take(anchor.href.strip, anchor.text, "#{part}, link #{anchor.position}", place, since, base: base, image: anchor.image) }
       end
 
       def read_plain(text, place, since)

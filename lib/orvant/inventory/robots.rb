@@ -71,8 +71,15 @@ module Orvant
         return unless %w[allow disallow].include?(name) && !value.empty?
 
         path = normal(value)
-        source = Regexp.escape(path.delete_suffix("$")).gsub(/(\\\*)+/, ".*")
-        Rule.new(allow: name == "allow", path: path, pattern: /\A#{source}#{"\\z" if path.end_with?("$")}/)
+        Rule.new(allow: name == "allow", path: path, pattern: pattern(path))
+      end
+
+      # The first place where what follows a `*` matches is as good as any later, unless it must be the end: so no rule, however it is
+      # written, makes a match go back and forth.
+      def pattern(path)
+        first, *others = path.delete_suffix("$").split("*", -1).map { |part| Regexp.escape(part) }
+        ending = path.end_with?("$") ? [(".*#{others.pop}" if others.any?), "\\z"].join : ""
+        Regexp.new("\\A#{first}#{others.map { |part| "(?>.*?#{part})" }.join}#{ending}", Regexp::MULTILINE)
       end
 
       # Escapes are compared in one spelling (RFC 9309, 2.2.2).

@@ -62,11 +62,13 @@ module Orvant
 
       def permitted?(address)
         robots = robots_of(address)
-        @rest.call([robots.delay, @bounds.delay].min) if robots.delay.positive?
-        return true if robots.allow?(address)
+        unless robots.allow?(address)
+          @collected.apart << Apart.new(address: address.raw, text: "", reason: "robots.txt", place: address.host)
+          return false
+        end
 
-        @collected.apart << Apart.new(address: address.raw, text: "", reason: "robots.txt", place: address.host)
-        false
+        @rest.call([robots.delay, @bounds.delay].min) if robots.delay.positive?
+        true
       end
 
       def robots_of(address)

@@ -12,6 +12,8 @@ module Orvant
       MOVES = /\blocation(?:\.href)?\s*=(?!=)|\blocation\.(?:replace|assign)\s*\(|\bhistory\.(?:replace|push)State\s*\(|\.submit\s*\(\)/
       DELAYS = /\bset(?:Timeout|Interval)\s*\(/
 
+      CONDITIONAL = /\A\s*\[if\b[^\]]*\]>(.*)<!\[endif\]\z/mi
+
       # A link on a page. href: as written · text · rel: its words · referrerpolicy · image: whether it holds nothing but a picture.
       Anchor = Struct.new(:href, :text, :rel, :referrerpolicy, :image, :position, keyword_init: true)
       # A form. action: as written · fields: names of its fields · hidden: Hash of hidden names to values.
@@ -72,7 +74,12 @@ module Orvant
 
       # @return [Array<Anchor>] every link in the order of the page
       def anchors
-        @document.xpath("//a[@href]#{LIVE} | //area[@href]#{LIVE}").map.with_index(1) { |node, position| anchor(node, position) }
+        @document.xpath("//a[@href]#{LIVE} | //area[@href]#{LIVE} | //*[@href][contains(name(), ':')]#{LIVE}").map.with_index(1) { |node, position| anchor(node, position) }
+      end
+
+      # @return [Array<Markup>] what stands in conditional comments, which some mail programs show in place of what stands around
+      def conditional
+        @document.xpath("//comment()").filter_map { |comment| comment.text[CONDITIONAL, 1] }.map { |text| Markup.new(text) }
       end
 
       # @return [Array<Form>]
