@@ -10,10 +10,16 @@ require_relative "sighting_printer"
 require_relative "trail_printer"
 
 # What a person or a pipeline can do without the screens. Answers go to standard output, remarks to standard error.
-class Command < Thor
+class CommandLine < Thor
   UNUSABLE = 2
 
   def self.exit_on_failure? = true
+
+  # Help is given where people ask for it, not only by `help COMMAND`.
+  def self.start(arguments = ARGV, ...)
+    name, *rest = arguments
+    super((rest & %w[--help -h]).any? ? ["help", name] : arguments, ...)
+  end
 
   desc "trail [ADDRESS…]", "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
@@ -22,7 +28,7 @@ class Command < Thor
   option :format, enum: %w[text json], default: "json"
   # @raise [SystemExit] with status 2 where the host map, or no address, can be used
   def trail(*addresses)
-    addresses = $stdin.each_line.map(&:strip).reject(&:empty?) if addresses.empty? && !$stdin.tty?
+    addresses = $stdin.each_line.map(&:strip).reject(&:empty?) if addresses == ["-"] || (addresses.empty? && !$stdin.tty?)
     unusable("Name at least one address.") if addresses.empty?
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
     ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
@@ -71,7 +77,7 @@ class Command < Thor
     unusable(error.message)
   end
 
-  desc "check FILE.csv --convention FILE", "Judge a list of links by a convention, without server or database"
+  desc "check FILE.csv", "Judge a list of links by a convention, without server or database"
   option :convention, required: true, banner: "FILE"
   option :format, enum: %w[text json csv], default: "text"
   # @raise [SystemExit] 0 clean or untidy only · 1 something breaks or skews · 2 unusable input
@@ -97,7 +103,7 @@ class Command < Thor
     unusable(error.message)
   end
 
-  desc "build SHEET --convention FILE", "Make finished links from a sheet with a column for each role, and judge them"
+  desc "build SHEET", "Make finished links from a sheet with a column for each role, and judge them"
   option :convention, required: true, banner: "FILE"
   option :format, enum: %w[text json csv], default: "csv"
   # @raise [SystemExit] 0 every row may leave · 1 some are rejected · 2 unusable input
