@@ -26,7 +26,19 @@ RSpec.describe Orvant::Trail do
     "/meta-404" => page.call("<meta http-equiv=refresh content='0;url=/land'>#{inert}", status: "404 Gone"), "/meta-private" => page.call("<meta http-equiv=refresh content='0;url=http://10.9.8.7/'>#{inert}"),
     "/script" => later.call("location.href = '/land?s=1'"), "/script-replace" => later.call("window.location.replace('land')"), "/script-late" => later.call("setTimeout(() => { location = '/land' }, 2300)"),
     "/history" => later.call("history.replaceState(null, '', '/history')"), "/reads" => later.call("window.seen = location.href"), "/gate" => nil,
-    "/404" => page.call(inert, status: "404 Not Found"), "/500" => page.call(inert, status: "500 Oh"), "/private" => redirect.call("http://192.168.0.1/"), "/mail" => redirect.call("mailto:a@b.test")
+    "/404" => page.call(inert, status: "404 Not Found"), "/500" => page.call(inert, status: "500 Oh"), "/private" => redirect.call("http://192.168.0.1/"), "/mail" => redirect.call("mailto:a@b.test"),
+    "/204" => "HTTP/1.1 204 No Content\r\nConnection: close\r\n\r\n", "/205" => "HTTP/1.1 205 Reset\r\nContent-Length: 0\r\nConnection: close\r\n\r\n", "/empty" => page.call(""),
+    "/two-places" => "HTTP/1.1 302 Found\r\nLocation: /one\r\nLocation: /two\r\nContent-Length: 0\r\nConnection: close\r\n\r\n", "/same-twice" => "HTTP/1.1 302 Found\r\nLocation: /one\r\nLocation: /one\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
+    "/empty-place" => redirect.call(""), "/blank-place" => redirect.call("  "), "/download" => page.call("x" * 99, "Content-Disposition": "attachment; filename=a.bin"), "/zip" => page.call("PK" * 99, "Content-Type": "application/zip"),
+    "/text" => page.call("<meta http-equiv=refresh content='0;url=/land'>", "Content-Type": "text/plain"), "/json" => page.call("{}", "Content-Type": "application/json"), "/xml" => page.call("<?xml version='1.0'?><a/>", "Content-Type": "text/xml"),
+    "/xhtml" => page.call("<html xmlns='http://www.w3.org/1999/xhtml'><head><meta http-equiv='refresh' content='0;url=/land'/><title>x</title></head><body>some words here</body></html>", "Content-Type": "application/xhtml+xml"),
+    "/untyped" => "HTTP/1.1 200 OK\r\nContent-Length: 62\r\nConnection: close\r\n\r\n<html><meta http-equiv=refresh content='0;url=/land'></html>  ", "/port" => redirect.call("http://b.example:6667/x"), "/user" => redirect.call("http://me:pw@b.example/land"),
+    "/stalls" => [redirect.call("/land").sub("Content-Length: 0", "Content-Length: 500"), 12], "/stalls-page" => [page.call(inert, "Content-Length": 5_000), 12], "/no-reason" => "HTTP/1.1 302\r\nLocation: /land\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
+    "/http10" => "HTTP/1.0 302 Found\r\nLocation: /land\r\n\r\n", "/bare-lines" => "HTTP/1.1 302 Found\nLocation: /land\nContent-Length: 0\nConnection: close\n\n", "/lower" => "HTTP/1.1 302 Found\r\nlocation:/land\r\ncontent-length: 0\r\nconnection: close\r\n\r\n",
+    "/latin" => redirect.call("/caf\xE9?d=\xE9".b), "/nul" => redirect.call("/a\u0001b"), "/early" => "HTTP/1.1 103 Early Hints\r\nLink: </x>; rel=preload\r\n\r\n".then { |hint| hint + redirect.call("/land") },
+    "/two-metas" => page.call("<meta http-equiv=refresh content='5;url=/later'><meta http-equiv=refresh content='0;url=/land'>#{inert}"), "/meta-body" => page.call("<body>#{inert}<meta http-equiv=refresh content='0;url=/land'>"),
+    "/meta-script" => page.call("<meta http-equiv=refresh content='0;url=javascript:alert(1)'>#{inert}"), "/meta-data" => page.call("<meta http-equiv=refresh content='0;url=data:text/html,x'>#{inert}"), "/meta-entity" => page.call("<meta http-equiv=refresh content='0;url=/land?a=1&amp;b=2&copy=3'>#{inert}"),
+    "/refresh-and-meta" => page.call("<meta http-equiv=refresh content='0;url=/meta-won'>#{inert}", Refresh: "0;url=/header-won"), "/gone" => page.call(inert, status: "410 Gone"), "/cut" => page.call(inert, "Content-Length": 9_000)
   }
 
   before(:all) do
@@ -43,7 +55,7 @@ RSpec.describe Orvant::Trail do
     @hosts = {"*.example" => "127.0.0.1:#{@server.port}"}
     @browser = Orvant::Browser::Sealed.new(guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(@hosts)), signatures: [])
     addresses = cases.keys.map { |path| "http://a.example#{path}?utm_source=x#part" }
-    @http = follow(follower(@hosts), *addresses).to_h { |trail| [trail.address[%r{example([^?]+)}, 1], trail] }
+    @http = follow(follower(@hosts, seconds: 3), *addresses).to_h { |trail| [trail.address[%r{example([^?]+)}, 1], trail] }
     @chromium = in_tabs(addresses)
   end
 
@@ -55,7 +67,7 @@ RSpec.describe Orvant::Trail do
   def in_tabs(addresses)
     todo = Queue.new(addresses).close
     seen = Queue.new
-    Array.new(4) { Thread.new { while (text = todo.pop) do seen << Orvant::Browser::TrailVisit.follow(@browser, text) end } }.each(&:join)
+    Array.new(8) { Thread.new { while (text = todo.pop) do seen << Orvant::Browser::TrailVisit.follow(@browser, text) end } }.each(&:join)
     Array.new(seen.size) { seen.pop }.to_h { |trail| [trail.address[%r{example([^?]+)}, 1], trail] }
   end
 

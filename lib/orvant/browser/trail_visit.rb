@@ -6,6 +6,8 @@ module Orvant
     class TrailVisit
       # How long a page that says it will move on later may take to do so, in seconds.
       LATER = 10.0
+      # How long the browser may take to ask for a page, and the page to answer, in seconds.
+      PATIENCE = 20.0
       CAME_BACK = 3
       WAYS = {"httpHeaderRefresh" => "refresh", "metaTagRefresh" => "meta"}.freeze
       FAULTS = {
@@ -86,13 +88,14 @@ module Orvant
       def failed(facts)
         document = @documents.last
         # An answer without content, or one that is a download, ends a navigation too.
-        document.fault = facts["errorText"] if document && document.status.nil? && facts["errorText"] != "net::ERR_ABORTED"
+        document.fault = facts["errorText"].delete_suffix("net::ERR_ABORTED") if document && document.status.nil?
       end
 
       # A page may move on at once, later, or never.
       def settle
         loop do
           seen = @documents.size
+          @visit.settle(quiet: PATIENCE, most: PATIENCE) { concluded? }
           @visit.settle { circling? }
           @visit.settle(quiet: LATER, most: LATER) { @documents.size > seen } if @documents.size == seen && moves_later?
           return if @documents.size == seen || circling?
@@ -100,6 +103,9 @@ module Orvant
       end
 
       def moves_later? = @documents.last&.status && Page::Markup.new(@visit.body).moves_later?
+
+      # Whether the last document was answered, or never will be.
+      def concluded? = @foreign || circling? || refusal || @documents.last&.then { |last| last.status || last.fault }
 
       def circling? = long? || came_back?
 
@@ -118,14 +124,17 @@ module Orvant
         last = @documents.last
         return ["refused", "The target “#{@foreign[0, 80]}” is no web address (http or https)."] if @foreign
 
-        refusal = @visit.refused.find { |one| last && one["address"] == last.address.sub(/#.*/m, "") }
         return refusal.values_at("outcome", "reason") if refusal
         return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."] if long? && !came_back?
         return ["loop", "The trail comes back to #{last.address} and would go round for ever."] if came_back? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
+        return ["refused", "Port #{Address.new(last.address).port} belongs to another service; no browser opens a page there."] if last&.fault == "net::ERR_UNSAFE_PORT"
         return ["unreachable", fault(last)] if last.nil? || last.status.nil?
 
         (last.status < 300) ? ["landed", nil] : ["broken", "The landing page answers #{last.status}."]
       end
+
+      # @return [Hash, nil] what the guard said of the last document
+      def refusal = @documents.last&.then { |last| @visit.refused.find { |one| one["address"] == last.address.sub(/#.*/m, "") } }
 
       def fault(last)
         return "The browser did not ask for the page." unless last

@@ -45,8 +45,8 @@ module Orvant
         end
       end
 
-      # @return [String] the id of the page's own frame
-      def frame = @page.main_frame.id
+      # @return [String] the id of the page's own frame, which Chromium gives its page too: the driver learns of the frame only later
+      def frame = @page.target_id
 
       # @param address [String]
       # @raise [Error::Unreachable] where the page cannot be opened

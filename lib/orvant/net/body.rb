@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "async"
+require "protocol/http/error"
 require "zlib"
 
 module Orvant
@@ -13,7 +15,8 @@ module Orvant
         # @param chunks [#read, nil] gives the next bytes, nil at the end
         # @param coding [String] the Content-Encoding
         # @param limit [Integer] bytes
-        # @return [String] bytes, cut at the limit; what cannot be decompressed ends there
+        # @return [String] bytes, cut at the limit; it ends where it cannot be decompressed, or where the server breaks off or falls silent,
+        #   since a browser shows what has come
         def read(chunks, coding:, limit:)
           bytes = +"".b
           inflate = Zlib::Inflate.new(ANY_HEADER) if coding.match?(/\A\s*(x-)?(gzip|deflate)\s*\z/i)
@@ -21,7 +24,7 @@ module Orvant
             inflate ? unpack(inflate, chunk, bytes, limit) : bytes << chunk
           end
           bytes.byteslice(0, limit)
-        rescue Zlib::Error
+        rescue Zlib::Error, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError
           bytes.byteslice(0, limit)
         ensure
           inflate&.close

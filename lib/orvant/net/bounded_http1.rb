@@ -21,9 +21,15 @@ module Orvant
           @fields = nil
         end
 
-        # @return [String] one line without its end
-        def read_line
-          super.tap { |line| count(line) if @fields }
+        # Lines may end without a carriage return (RFC 9112, 2.2).
+        #
+        # @return [String, nil] one line without its end
+        def read_line?
+          line = @stream.gets("\n", MAX_LINE) or return
+          raise Protocol::HTTP1::LineLengthError, "a line of its answer does not end" unless line.chomp!
+
+          count(line) if @fields
+          line
         end
 
         private

@@ -13,6 +13,8 @@ module Orvant
     class Door
       ACCEPT = "text/html,application/xhtml+xml;q=0.9,*/*;q=0.5"
       BUSY = [429, 503].freeze
+      # Seconds that are given to the body of an answer that leads elsewhere: nobody reads it, but without it the connection cannot be used again.
+      UNREAD = 1
 
       # An answer. headers: Hash of lower case names to first values · body: bytes, cut at the limit · ms: milliseconds.
       Response = Struct.new(:status, :headers, :cookies, :body, :ms, keyword_init: true)
@@ -91,17 +93,28 @@ module Orvant
         started = @clock.call
         response = client.get(target(address), request_headers(headers))
         first = first_values(response.headers)
-        body = Body.read(response.body, coding: first["content-encoding"].to_s, limit: @limits.body)
+        refuse_two_ways(address, response.headers)
+        body = body(response, first)
         Response.new(status: response.status, headers: first, cookies: cookies(response.headers), body: body,
           ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
         raise Error::Unreachable, "#{address.host} offers no secure connection: #{Fault.certificate(error)}."
-      rescue Async::TimeoutError
+      rescue Async::TimeoutError, Error
         raise
       rescue => error # A hostile answer can trip the protocol's parser anywhere; all of it means the same to the person.
         raise Error::Interrupted, "#{address.host} gave no proper answer: #{Fault.connection(error)}."
       ensure
         response&.close
+      end
+
+      def body(response, headers)
+        seconds = headers.key?("location") ? UNREAD : @limits.seconds
+        Async::Task.current.with_timeout(seconds) { Body.read(response.body, coding: headers["content-encoding"].to_s, limit: @limits.body) }
+      end
+
+      def refuse_two_ways(address, headers)
+        places = headers.each.filter_map { |name, value| value.to_s if name.casecmp?("location") }.uniq
+        raise Error::Unreachable, "#{address.host} names #{places.size} places to go to at once; browsers go to none of them." if places.size > 1
       end
 
       def target(address)

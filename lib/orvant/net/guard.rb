@@ -7,6 +7,13 @@ module Orvant
     # The one policy for everything that Orvant requests, by its own engine or by the browser: no billed host, no private network, no
     # scheme but http and https. Names are resolved here, and the caller connects to the very address that was checked.
     class Guard
+      # Ports of other services, to which no browser opens a page (Fetch Standard, 2.9, bad ports).
+      CLOSED_PORTS = Set[
+        0, 1, 7, 9, 11, 13, 15, 17, 19, 20, 21, 22, 23, 25, 37, 42, 43, 53, 69, 77, 79, 87, 95, 101, 102, 103, 104, 109, 110, 111, 113, 115, 117, 119, 123, 135, 137, 139, 143, 161, 179,
+        389, 427, 465, 512, 513, 514, 515, 526, 530, 531, 532, 540, 548, 554, 556, 563, 587, 601, 636, 989, 990, 993, 995, 1719, 1720, 1723, 2049, 3659, 4045, 4190, 5060, 5061, 6000,
+        6566, 6665, 6666, 6667, 6668, 6669, 6679, 6697, 10_080
+      ].freeze
+
       # @param host_map [HostMap]
       # @param billed [Hosts] hosts that charge for a click
       # @param resolver [#call] host => Array<String> of IP addresses; raises SocketError
@@ -37,6 +44,7 @@ module Orvant
       private
 
       def refuse_by_name(address)
+        raise Error::Refused, "Port #{address.port} belongs to another service; no browser opens a page there." if CLOSED_PORTS.include?(address.port)
         raise Error::Refused, "Only http and https are followed, not #{address.scheme}." unless Address::SCHEMES.include?(address.scheme.to_s.downcase)
         raise Error::Refused, "#{address.host} charges for a click; Orvant never requests it." if billed?(address)
       end

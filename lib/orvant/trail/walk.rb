@@ -85,12 +85,15 @@ module Orvant
       # @return [Array(String, String, Address), nil] how, the target as written, and what it is relative to
       def moves_on(response, markup)
         base = (markup && base_of(markup)) || @address.without_fragment
-        orders = {"refresh" => [response.headers["refresh"]], "meta" => markup ? markup.refreshes : []}
-        orders.each do |how, texts|
-          order = texts.filter_map { |text| Refresh.read(text) }.min_by(&:seconds) or next
-          return [how, order.target, base] if order.seconds <= @door.limits.patience && elsewhere?(order.target, base)
-        end
-        nil
+        how, order = orders(response, markup).reverse.min_by { |_, one| one.seconds }
+        [how, order.target, base] if order && order.seconds <= @door.limits.patience && elsewhere?(order.target, base)
+      end
+
+      # Of several orders browsers obey the soonest, of equally soon ones the last.
+      # @return [Array<Array(String, Refresh::Order)>] in the order in which a browser meets them
+      def orders(response, markup)
+        texts = [["refresh", response.headers["refresh"]], *markup&.refreshes.to_a.map { |text| ["meta", text] }]
+        texts.filter_map { |how, text| (order = Refresh.read(text)) && [how, order] }
       end
 
       def base_of(markup)
@@ -99,11 +102,11 @@ module Orvant
         nil
       end
 
-      # A page that only loads itself again has landed.
+      # A page that only loads itself again has landed; so has one that orders what browsers do not obey (HTML Living Standard, 7.4.2.2).
       def elsewhere?(target, base)
         !target.empty? && Address::Reference.resolve(target, base).without_fragment != @address.without_fragment
       rescue Error::UnusableAddress
-        target.match?(/\A[a-z][a-z0-9+.-]*:/i)
+        target.match?(Address::Reference::SCHEME) && !target.match?(/\A(javascript|data):/i)
       end
 
       def move(response, how, location, base)

@@ -7,7 +7,8 @@ class RawServer
   attr_reader :port, :requests
 
   # @yieldparam request [String] the request line and headers
-  # @yieldreturn [String, Symbol] the raw answer; `:hang` never answers, `:close` closes at once, `:flood` never ends
+  # @yieldreturn [String, Symbol, Array(String, Numeric)] the raw answer; with seconds, it stays open so long afterwards; `:hang` never answers, `:close` closes at once,
+  #   `:flood` never ends
   def initialize(&answer)
     @answer = answer
     @server = TCPServer.new("127.0.0.1", 0)
@@ -55,6 +56,7 @@ class RawServer
     when :hang then sleep
     when :close then nil
     when :flood then flood(socket)
+    when Array then socket.write(answer.first) && sleep(answer.last)
     else socket.write(answer)
     end
   end
