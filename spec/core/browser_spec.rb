@@ -66,6 +66,35 @@ RSpec.describe Orvant::Browser::Sealed do
     end
   end
 
+  it "waits for a page that takes its time, and knows every page when many are opened at once" do
+    slow = RawServer.new { |request| sleep(request.include?(" /slow") ? 4 : 0) || RawServer.page("<h1>A page that comes in the end</h1>") }
+    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("a.example" => "127.0.0.1:#{slow.port}"))
+    browser = described_class.new(guard: guard, signatures: [])
+    trails = Array.new(8) { |number| Thread.new { Orvant::Browser::TrailVisit.follow(browser, "http://a.example/#{number.zero? ? "slow" : number}") } }.map(&:value)
+    expect(trails.map { |trail| [trail.outcome, trail.status, trail.hops.size] }.uniq).to eq([["landed", 200, 1]])
+  ensure
+    browser&.quit
+    slow&.stop
+  end
+
+  it "keeps pages to their own host where nobody has said how tags are recognised" do
+    server = RawServer.new { |_| RawServer.page("<title>x</title><script src='http://other.example/s.js'></script><img src='/own.png'><iframe src='http://other.example/frame'></iframe>") }
+    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{server.port}"))
+    browser = described_class.new(guard: guard, signatures: [], confined: true)
+    browser.visit { |visit| visit.open("http://a.example/") && visit.settle }
+    expect(server.requests.map { |request| [request[/^host: (\S+)/i, 1], request[/ (\S+) /, 1]] }.uniq).to contain_exactly(["a.example", "/"], ["a.example", "/own.png"], ["a.example", "/favicon.ico"]).or contain_exactly(["a.example", "/"], ["a.example", "/own.png"])
+  ensure
+    browser&.quit
+    server&.stop
+  end
+
+  it "says that a selector is none, and what was looked for in vain" do
+    @browser.visit do |visit|
+      visit.open("http://www.probe.example/plain")
+      expect { visit.click("<<") }.to raise_error(Orvant::Error::Unreachable, /“<<” is no valid selector/)
+    end
+  end
+
   it "names Orvant in its User-Agent" do
     watch("/plain")
     expect(requests_to("www.probe.example").last).to match(/^user-agent: Mozilla.* Orvant/i)

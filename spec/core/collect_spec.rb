@@ -290,6 +290,47 @@ RSpec.describe Orvant::Inventory do
     end
   end
 
+  # what a network answers => what is said
+  {
+    "no patience" => [RawServer.page("", status: "429 Slow", "Retry-After": "9999"), /asks for patience \(429\)/],
+    "a fault of its own" => [RawServer.page("", status: "500 Oh"), /answers 500 to the request for ads/],
+    "another page" => [RawServer.page("<html>Sign in"), /answers no JSON/],
+    "JSON that never ends" => [RawServer.page("[" * 100_000), /answers no JSON/],
+    "pages without end" => [RawServer.page('{"ads": [], "next": "/ads"}'), /offers more than 3 pages/]
+  }.each do |name, (answer, reason)|
+    it "says what is wrong with a network that answers #{name}" do
+      stub_const("Orvant::Inventory::NetworkAds::MOST_PAGES", 3)
+      server = RawServer.new { |_| answer }
+      door = Orvant::Net::Door.new(guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{server.port}")))
+      expect { Sync { Orvant::Inventory::NetworkAds.new(door).fetch(address("http://api.example/ads"), "key") } }.to raise_error(Orvant::Error, reason)
+      server.stop
+    end
+  end
+
+  describe Orvant::Inventory::Sitemap do
+    # bytes => addresses, further sitemaps
+    {
+      "<urlset xmlns='u'><url><loc> http://own.example/a </loc></url><url><loc>http://own.example/b?x=1&amp;y=2</loc></url></urlset>" => [%w[http://own.example/a http://own.example/b?x=1&y=2], []],
+      "\xEF\xBB\xBF<?xml version='1.0'?><sitemapindex><sitemap><loc>http://own.example/s.xml</loc></sitemap></sitemapindex>" => [[], %w[http://own.example/s.xml]],
+      "http://own.example/a\nnot one\n  https://own.example/b  \n" => [%w[http://own.example/a https://own.example/b], []],
+      "<urlset><url><loc>http://own.example/a</loc></url><url><loc>http://own.ex" => [%w[http://own.example/a http://own.ex], []],
+      "<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///etc/passwd'>]><urlset><url><loc>&e;</loc></url></urlset>" => [[], []],
+      "" => [[], []], "\x00\xFF" => [[], []]
+    }.each do |bytes, (addresses, sitemaps)|
+      it "reads #{bytes.inspect[0, 50]}" do
+        [bytes, Zlib.gzip(bytes)].each do |form|
+          sitemap = described_class.new(form.b)
+          expect([sitemap.addresses, sitemap.sitemaps]).to eq([addresses, sitemaps])
+        end
+      end
+    end
+
+    it "bears a small file that unfolds to a large one" do
+      stub_const("#{described_class}::MAX_BYTES", 10_000)
+      expect(described_class.new(Zlib.gzip("<urlset>#{"<url><loc>http://own.example/a</loc></url>" * 50_000}")).addresses.size).to be < 300
+    end
+  end
+
   describe Orvant::Inventory::Difference do
     entry = ->(key, query, **facts) { Orvant::Inventory::Difference::Entry.new(key: key, address: "#{site}/a?#{query}", place: "Ad #{key}", status: "", facts: facts.transform_keys(&:to_s)) }
 

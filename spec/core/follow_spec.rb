@@ -110,6 +110,41 @@ RSpec.describe Orvant::Trail do
     it("calls #{before} to #{after} #{fate}") { expect(Orvant::Trail::Fates.between(address("http://a.example/#{before}"), address("http://a.example/#{after}")).first.fate).to eq(fate) }
   end
 
+  it "keeps what a trail says when it is stored and read again" do
+    trail = @http.fetch("/meta")
+    again = described_class.from_h(JSON.parse(JSON.generate(trail.to_h)))
+    expect(again.to_h).to eq(trail.to_h)
+    expect(again.hops.first.params.map(&:fate)).to eq(%w[dropped added])
+  end
+
+  it "gives up a trail that takes longer than a trail may" do
+    clock = 0.0
+    server = RawServer.new { |_| (clock += 40) && RawServer.redirect("/#{clock.to_i}") }
+    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("a.example" => "127.0.0.1:#{server.port}"))
+    door = Orvant::Net::Door.new(guard: guard, clock: -> { clock })
+    trail = Sync { Orvant::Trail::Follower.new(door).follow("http://a.example/") }
+    expect([trail.outcome, trail.hops.size, trail.reason]).to eq(["unreachable", 2, "The trail took more than 60 s; it was not followed further."])
+    server.stop
+  end
+
+  # cookies that a server sets => what is sent back to /next
+  {
+    ["a=1; Path=/", "b=2"] => "a=1; b=2", ["a=1; Path=/other"] => nil, ["a=1; Domain=b.example"] => nil, ["a=1; Secure"] => nil, ["a=1; Max-Age=0"] => nil, ["a=1; Expires=yesterday"] => "a=1",
+    ["=nameless", ";;;", "a=1"] => "a=1", ["a=#{"x" * 3_000}"] => "a=#{"x" * 3_000}", Array.new(60) { |number| "c#{number}=1" } => Array.new(50) { |number| "c#{number}=1" }.sort.join("; ")
+  }.each do |set, sent|
+    it "sends back #{sent.inspect[0, 40]} of the cookies #{set.inspect[0, 60]}" do
+      server = RawServer.new do |request|
+        next RawServer.page(inert) if request.include?(" /next")
+
+        RawServer.redirect("/next").sub("\r\n\r\n") { "\r\n#{set.map { |text| "Set-Cookie: #{text}\r\n" }.join}\r\n" }
+      end
+      trail, = follow(follower({"a.example" => "127.0.0.1:#{server.port}"}), "http://a.example/")
+      header = server.requests.find { |request| request.include?(" /next") }.to_s[/^cookie: (.*?)\r?$/i, 1]
+      expect([trail.outcome, header&.split("; ")&.sort&.join("; ")]).to eq(["landed", sent])
+      server.stop
+    end
+  end
+
   describe "a host that asks for patience" do
     def asked(answers, **limits)
       left = answers.dup
