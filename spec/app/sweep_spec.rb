@@ -18,7 +18,7 @@ RSpec.describe Sweep, :demo do
     scope_of(workspace.links.where(host: "slow.skerryline.example"))
   end
 
-  def until_true(seconds: 30)
+  def until_true(seconds: 90)
     deadline = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
     Thread.pass until (value = yield) || Process.clock_gettime(Process::CLOCK_MONOTONIC) > deadline
     value || raise("waited #{seconds} s in vain")
