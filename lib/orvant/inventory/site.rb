@@ -52,7 +52,8 @@ module Orvant
         return if queue.empty?
 
         @collected.partial = true
-        @collected.notes << "#{queue.size} more pages are known and were not read: #{@collected.pages.size} were read, #{@bounds.pages} are the most."
+        more = (queue.size == 1) ? "1 more page is known and was not read" : "#{queue.size} more pages are known and were not read"
+        @collected.notes << "#{more}: #{@collected.pages.size} were read, #{@bounds.pages} are the most."
       end
 
       def know(address)
