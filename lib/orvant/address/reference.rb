@@ -49,8 +49,8 @@ module Orvant
           [nil, *PARTS.match("./#{text}").captures.drop(1)]
         end
 
-        # Browsers read the base's own scheme as none where no two slashes follow, backslashes as slashes up to the query, and any number of slashes after a
-        # web scheme as two.
+        # Browsers read the base's own scheme as none where no two slashes follow, backslashes as slashes up to the query, and any
+        # number of slashes after a web scheme as two.
         def slashes(text, base)
           return relative(text[(base.scheme.length + 1)..]) if base && text[%r{\A[^:/?#]*:(?!//)}].to_s.downcase == "#{base.scheme}:"
           return text.sub(%r{\A([^:]+:)[/\\]*([^?#]*)}) { "#{$1}//#{$2.tr("\\", "/")}" } if text.match?(WEB)

@@ -94,7 +94,7 @@ module Orvant
         response = client.get(target(address), request_headers(headers))
         first = first_values(response.headers)
         refuse_two_ways(address, response.headers)
-        body = body(response, first)
+        body = read_body(response, first)
         Response.new(status: response.status, headers: first, cookies: cookies(response.headers), body: body,
           ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
@@ -107,7 +107,7 @@ module Orvant
         response&.close
       end
 
-      def body(response, headers)
+      def read_body(response, headers)
         seconds = headers.key?("location") ? UNREAD : @limits.seconds
         Async::Task.current.with_timeout(seconds) { Body.read(response.body, coding: headers["content-encoding"].to_s, limit: @limits.body) }
       end
