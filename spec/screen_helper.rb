@@ -13,15 +13,28 @@ Capybara.enable_aria_label = true
 Capybara.default_driver = :screens
 Capybara.register_driver(:screens) do |app|
   options = Process.uid.zero? ? {"no-sandbox" => nil} : {}
-  Capybara::Cuprite::Driver.new(app, window_size: [1280, 800], timeout: 20, process_timeout: 30, js_errors: true,
-    headless: "new", browser_options: options)
+  Capybara::Cuprite::Driver.new(
+    app,
+    window_size: [1280, 800],
+    timeout: 20,
+    process_timeout: 30,
+    js_errors: true,
+    headless: "new",
+    browser_options: options
+  )
 end
 
 # A worker beside the server, as in bin/demo.
 module WorkerProcess
   def with_worker
-    pid = Process.spawn({"ORVANT_VAR" => SPEC_VAR}, RbConfig.ruby, File.join(ROOT, "bin/worker"), out: File::NULL,
-      err: File::NULL)
+    pid =
+      Process.spawn(
+        {"ORVANT_VAR" => SPEC_VAR},
+        RbConfig.ruby,
+        File.join(ROOT, "bin/worker"),
+        out: File::NULL,
+        err: File::NULL
+      )
     yield
   ensure
     Process.kill("TERM", pid)

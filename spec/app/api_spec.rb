@@ -11,9 +11,28 @@ RSpec.describe Api, :api, :swept do
 
   describe "every reading" do
     %w[
-      /convention /links /links?wrong=1&sort=spend&direction=down&limit=5 /links?code=trail/dropped&kind=ad /links/facets /links.csv /imports /sweeps /pages
-      /page?page=www.skerryline.example/gift-pass /rehearsals /rehearsals/group-enquiry /rehearsals/group-enquiry-schools /traffic /traffic/rows?channel=Direct&limit=3
-      /traffic/rows?wrong=1&sort=sessions&direction=down /traffic/rows.csv?cause=letter+case /pages.csv /rehearsals.csv /fixes /fixes?state=proven /fixes.csv
+      /convention
+      /links
+      /links?wrong=1&sort=spend&direction=down&limit=5
+      /links?code=trail/dropped&kind=ad
+      /links/facets
+      /links.csv
+      /imports
+      /sweeps
+      /pages
+      /page?page=www.skerryline.example/gift-pass
+      /rehearsals
+      /rehearsals/group-enquiry
+      /rehearsals/group-enquiry-schools
+      /traffic
+      /traffic/rows?channel=Direct&limit=3
+      /traffic/rows?wrong=1&sort=sessions&direction=down
+      /traffic/rows.csv?cause=letter+case
+      /pages.csv
+      /rehearsals.csv
+      /fixes
+      /fixes?state=proven
+      /fixes.csv
     ].each do |path|
       it "answers #{path} as the document says" do
         call(:get, path)
@@ -23,7 +42,10 @@ RSpec.describe Api, :api, :swept do
     it "answers single things as the document says" do
       call(:get, "")
       call(:get, "/links/#{link_id("http://skl.example/w")}")
-      call(:get, "/links/#{link_id("http://10.0.0.12/preview?utm_source=isleguide&utm_medium=partner&utm_campaign=preview")}")
+      call(
+        :get,
+        "/links/#{link_id("http://10.0.0.12/preview?utm_source=isleguide&utm_medium=partner&utm_campaign=preview")}"
+      )
       workspace.fixes.ids.each { |id| call(:get, "/fixes/#{id}") }
       call(:get, "/imports/1")
       call(:get, "/imports/1/rejected.csv")
@@ -53,19 +75,24 @@ RSpec.describe Api, :api, :swept do
 
     it "ignores a sort it does not know and answers a broken cursor in words" do
       expect(call(:get, "/links?sort=id;DROP+TABLE+links&limit=1")["links"].size).to eq(1)
-      expect(call(:get, "/links?cursor=nonsense", expect_status: 422)).to include("kind" => "unusable_input",
-        "detail" => /cursor/)
+      expect(call(:get, "/links?cursor=nonsense", expect_status: 422)).to include(
+        "kind" => "unusable_input",
+        "detail" => /cursor/
+      )
     end
 
     it "counts what a filter shows" do
       expect(call(:get, "/links?code=trail/dropped")["total"]).to eq(9)
       expect(call(:get, "/links?fix=#{fix_id("skerryline.example")}")["total"]).to eq(2)
-      expect(call(:get, "/traffic/rows?fix=#{fix_id("skerryline.example")}")["sessions"]).to eq(workspace.fixes.find(fix_id("skerryline.example")).sessions)
+      expect(call(:get, "/traffic/rows?fix=#{fix_id("skerryline.example")}")["sessions"]).to eq(
+        workspace.fixes.find(fix_id("skerryline.example")).sessions
+      )
     end
   end
 
   it "moves the mix by chosen fixes and keeps the whole" do
-    before, after = ["/traffic", "/traffic?fixes=#{fix_id("skerryline.example")}"].map { |path| call(:get, path)["forecast"] }
+    before, after =
+      ["/traffic", "/traffic?fixes=#{fix_id("skerryline.example")}"].map { |path| call(:get, path)["forecast"] }
     share = ->(mix, channel) { mix.find { |one| one["channel"] == channel }["sessions"] }
     moved = workspace.fixes.find(fix_id("skerryline.example")).sessions
 
@@ -77,15 +104,18 @@ RSpec.describe Api, :api, :swept do
   it "names the links behind a cause, and from a link the sessions it explains" do
     row = call(:get, "/traffic/rows?cause=letter+case&limit=1")["rows"].first
     id = row["causes"].first["links"].first
-    expect(call(:get, "/links/#{id}")["traffic"]).to eq([{"cause" => "letter case",
-                                                          "sessions" => workspace.traffic_rows.where(cause: "letter case").sum(:sessions)}])
+    expect(call(:get, "/links/#{id}")["traffic"]).to eq(
+      [{"cause" => "letter case", "sessions" => workspace.traffic_rows.where(cause: "letter case").sum(:sessions)}]
+    )
   end
 
   describe "imports" do
     it "previews, keeps and takes back" do
       file = "address,kind,found\nhttp://www.skerryline.example/api,ad,x\nbad,ad,y\n"
-      expect(call(:post, "/imports/preview?kind=links", body: file, expect_status: 200)).to include("new" => 1,
-        "rejected" => [include("line" => 3)])
+      expect(call(:post, "/imports/preview?kind=links", body: file, expect_status: 200)).to include(
+        "new" => 1,
+        "rejected" => [include("line" => 3)]
+      )
       kept = call(:post, "/imports?kind=links&filename=a%00b.csv", body: file)
       expect(kept).to include("added" => 1, "filename" => "ab.csv")
       expect(call(:get, "/imports/#{kept["id"]}/rejected.csv")).to include("bad")
@@ -95,17 +125,25 @@ RSpec.describe Api, :api, :swept do
 
     {"" => /empty/, "\x00\x01\x02binary" => /binary/, "a,b\n1,2\n" => /“address”/}.each do |file, reason|
       it "answers #{file.inspect} in words and keeps nothing" do
-        expect { expect(call(:post, "/imports?kind=links", body: file, expect_status: 422)["detail"]).to match(reason) }.not_to change(Import, :count)
+        expect {
+          expect(call(:post, "/imports?kind=links", body: file, expect_status: 422)["detail"]).to match(reason)
+        }.not_to change(Import, :count)
       end
     end
 
     it "asks what the file holds" do
-      expect(call(:post, "/imports?kind=pages", body: "x", expect_status: 422)["detail"]).to include("kind is one of links, ads")
+      expect(call(:post, "/imports?kind=pages", body: "x", expect_status: 422)["detail"]).to include(
+        "kind is one of links, ads"
+      )
     end
 
     it "neutralises formulas on the way out" do
-      call(:post, "/imports?kind=links",
-        body: "address,kind,found,owner\nhttp://www.skerryline.example/formula,ad,\"=HYPERLINK(\"\"http://evil.example\"\")\",+cmd\n")
+      call(
+        :post,
+        "/imports?kind=links",
+        body:
+          "address,kind,found,owner\nhttp://www.skerryline.example/formula,ad,\"=HYPERLINK(\"\"http://evil.example\"\")\",+cmd\n"
+      )
       expect(call(:get, "/links.csv?q=formula")).to include("'=HYPERLINK", ",'+cmd,")
     end
   end
@@ -124,9 +162,13 @@ RSpec.describe Api, :api, :swept do
     end
 
     it "checks a fix again over just what it touches, and says where it cannot" do
-      expect(call(:post, "/fixes/#{fix_id("skl.example/w")}/check")).to include("total" => 1,
-        "fix_id" => fix_id("skl.example/w"))
-      expect(call(:post, "/fixes/#{fix_id("Analytics settings")}/check", expect_status: 409)["kind"]).to eq("cannot_check")
+      expect(call(:post, "/fixes/#{fix_id("skl.example/w")}/check")).to include(
+        "total" => 1,
+        "fix_id" => fix_id("skl.example/w")
+      )
+      expect(call(:post, "/fixes/#{fix_id("Analytics settings")}/check", expect_status: 409)["kind"]).to eq(
+        "cannot_check"
+      )
     end
 
     it "saves the corrected links of a fix, ready to import" do
@@ -139,9 +181,13 @@ RSpec.describe Api, :api, :swept do
 
   describe "what it refuses" do
     {
-      "/links/999999" => "not_found", "/links/abc" => "not_found", "/sweeps/0" => "not_found",
-      "/fixes/0" => "not_found", "/rehearsals/none" => "not_found",
-      "/page?page=none" => "not_found", "/rehearsals/group-enquiry/pictures/1/99" => "not_found"
+      "/links/999999" => "not_found",
+      "/links/abc" => "not_found",
+      "/sweeps/0" => "not_found",
+      "/fixes/0" => "not_found",
+      "/rehearsals/none" => "not_found",
+      "/page?page=none" => "not_found",
+      "/rehearsals/group-enquiry/pictures/1/99" => "not_found"
     }.each do |path, kind|
       it "answers #{path} with a problem" do
         expect(call(:get, path, expect_status: 404)).to include("kind" => kind, "detail" => /\S/)
@@ -154,18 +200,24 @@ RSpec.describe Api, :api, :swept do
     end
 
     [
-      {"HTTP_ORIGIN" => "http://evil.example"}, {"HTTP_ORIGIN" => "null"},
-      {"HTTP_ORIGIN" => "http://127.0.0.1:9999"}, {"HTTP_SEC_FETCH_SITE" => "cross-site"},
+      {"HTTP_ORIGIN" => "http://evil.example"},
+      {"HTTP_ORIGIN" => "null"},
+      {"HTTP_ORIGIN" => "http://127.0.0.1:9999"},
+      {"HTTP_SEC_FETCH_SITE" => "cross-site"},
       {"HTTP_SEC_FETCH_SITE" => "same-site"}
     ].each do |headers|
       it "lets no other page change anything: #{headers}" do
-        expect { post "/api/workspaces/skerry-line/sweeps", {}, ApiCalls::OWN.merge(headers) }.not_to change(Sweep, :count)
+        expect { post "/api/workspaces/skerry-line/sweeps", {}, ApiCalls::OWN.merge(headers) }.not_to change(
+          Sweep,
+          :count
+        )
         expect([last_response.status, JSON.parse(last_response.body)["kind"]]).to eq([403, "foreign_origin"])
       end
     end
 
     it "lets its own page change something" do
-      post "/api/workspaces/skerry-line/sweeps/1/stop", {},
+      post "/api/workspaces/skerry-line/sweeps/1/stop",
+        {},
         ApiCalls::OWN.merge("HTTP_ORIGIN" => "http://127.0.0.1", "HTTP_SEC_FETCH_SITE" => "same-origin")
       expect(last_response.status).to eq(200)
     end
@@ -178,7 +230,7 @@ RSpec.describe Api, :api, :swept do
     end
 
     it "serves nothing from outside its folder of assets" do
-      ["/assets/../index.html", "/assets/%2e%2e/%2e%2e/package.json", "/assets/..%2f..%2fGemfile"].each do |path|
+      %w[/assets/../index.html /assets/%2e%2e/%2e%2e/package.json /assets/..%2f..%2fGemfile].each do |path|
         get path, {}, ApiCalls::OWN
         expect(last_response.body).not_to match(/rubygems|devDependencies/)
       end
@@ -196,8 +248,12 @@ RSpec.describe Api, :api, :swept do
     get "/w/skerry-line/links", {}, ApiCalls::OWN
     policy = last_response.headers["content-security-policy"]
     nonce = last_response.body[/name="style-nonce" content="([^"]+)"/, 1]
-    expect(policy).to include("default-src 'none'", "script-src 'self';", "style-src 'self' 'nonce-#{nonce}'",
-      "frame-ancestors 'none'")
+    expect(policy).to include(
+      "default-src 'none'",
+      "script-src 'self';",
+      "style-src 'self' 'nonce-#{nonce}'",
+      "frame-ancestors 'none'"
+    )
     expect(policy).not_to include("unsafe")
     expect(last_response.body).not_to match(/<script(?![^>]*src=)|<style|\son\w+=/)
   end

@@ -11,7 +11,16 @@ RSpec.describe Api, :api, :demo do
   def keep(path, body, status: 200) = call(:put, path, body: JSON.generate(body), expect_status: status)
 
   def row(campaign, landing: "http://www.skerryline.example/day-pass", **facts)
-    {landing: landing, kind: "message", values: {source: "island-letter", medium: "email", campaign: campaign}, **facts}
+    {
+      landing: landing,
+      kind: "message",
+      values: {
+        source: "island-letter",
+        medium: "email",
+        campaign: campaign
+      },
+      **facts
+    }
   end
 
   it "keeps what was typed, tells the second of two people, and brings a sheet back" do
@@ -29,7 +38,16 @@ RSpec.describe Api, :api, :demo do
   end
 
   it "judges rows as they are typed, whatever is pasted into them" do
-    hostile = {"landing" => "<script>", "kind" => 7, "values" => {"source" => "x" * 5_000, "unknown" => "y", "campaign" => "\u0000"}, "more" => Array.new(60) { |number| "column #{number}" }}
+    hostile = {
+      "landing" => "<script>",
+      "kind" => 7,
+      "values" => {
+        "source" => "x" * 5_000,
+        "unknown" => "y",
+        "campaign" => "\u0000"
+      },
+      "more" => Array.new(60) { |number| "column #{number}" }
+    }
     rows = act("/build/judge", {rows: [row("June"), hostile, {}, {"values" => "none"}]}, status: 200)["rows"]
     expect(rows.map { |one| one["rejected"] }).to eq([true, true, false, false])
     expect(rows.first["cells"]["campaign"]).to include("code" => "param/case", "meant" => "june")
@@ -38,20 +56,52 @@ RSpec.describe Api, :api, :demo do
 
   it "offers what exists, fans out, and fills templates" do
     places = call(:get, "/build/places")
-    expect(places["roles"].find { |one| one["role"] == "campaign" }["values"]).to include("autumn-day-pass", "walks-2026")
-    rows = act("/build/fan-out", {landing: "http://www.skerryline.example/day-pass", values: {campaign: "june"}, places: places["places"].first(5)}, status: 200)["rows"]
+    expect(places["roles"].find { |one| one["role"] == "campaign" }["values"]).to include(
+      "autumn-day-pass",
+      "walks-2026"
+    )
+    rows =
+      act(
+        "/build/fan-out",
+        {
+          landing: "http://www.skerryline.example/day-pass",
+          values: {
+            campaign: "june"
+          },
+          places: places["places"].first(5)
+        },
+        status: 200
+      )[
+        "rows"
+      ]
     expect(act("/build/judge", {rows: rows}, status: 200)["rows"].map { |one| one["weight"] }).to all(eq(""))
     template = act("/templates", {name: "Monthly letter", rows: [row("letter-‹month›")]})
     expect(template["fields"]).to eq(["month"])
-    expect(act("/templates/#{template["id"]}/fill", {answers: {month: "june"}}, status: 200)["rows"].first["values"]["campaign"]).to eq("letter-june")
+    expect(
+      act("/templates/#{template["id"]}/fill", {answers: {month: "june"}}, status: 200)["rows"].first["values"][
+        "campaign"
+      ]
+    ).to eq("letter-june")
     act("/templates", {name: " ", rows: []}, status: 422)
   end
 
   {
-    "http://www.skerryline.example/day-pass" => {"lost" => [], "offer" => nil, "outcome" => "landed"},
-    "http://skerryline.example/day-pass" => {"lost" => %w[utm_source utm_medium utm_campaign utm_content utm_term skl_wave], "offer" => "http://www.skerryline.example/day-pass"},
-    "http://www.skerryline.example/no-such-page" => {"outcome" => "broken", "offer" => nil},
-    "http://10.0.0.12/" => {"outcome" => "refused"}
+    "http://www.skerryline.example/day-pass" => {
+      "lost" => [],
+      "offer" => nil,
+      "outcome" => "landed"
+    },
+    "http://skerryline.example/day-pass" => {
+      "lost" => %w[utm_source utm_medium utm_campaign utm_content utm_term skl_wave],
+      "offer" => "http://www.skerryline.example/day-pass"
+    },
+    "http://www.skerryline.example/no-such-page" => {
+      "outcome" => "broken",
+      "offer" => nil
+    },
+    "http://10.0.0.12/" => {
+      "outcome" => "refused"
+    }
   }.each do |landing, expected|
     it "follows the landing address #{landing} once and says what it keeps" do
       expect(act("/build/landing", {address: landing}, status: 200)).to include(expected)
@@ -63,18 +113,42 @@ RSpec.describe Api, :api, :demo do
   end
 
   it "lets finished rows leave with the sheet as their sighting, and says what became of them" do
-    sheet = act("/sheets", {name: "Letters", rows: [row("built-one"), row("Built-Two"), row("Built-Three", exception: "printed already")]})
+    sheet =
+      act(
+        "/sheets",
+        {
+          name: "Letters",
+          rows: [row("built-one"), row("Built-Two"), row("Built-Three", exception: "printed already")]
+        }
+      )
     left = act("/sheets/#{sheet["id"]}/release", status: 200)
     expect(left).to include("left" => 2, "held" => 1)
     built = workspace.links.where("address LIKE '%day-pass%uilt-%'")
-    expect(built.map { |link| link.sightings.map(&:place) }.flatten).to contain_exactly("Letters · row 1", "Letters · row 3")
-    expect(Sighting.find_by!(link: built.find_by!("address LIKE '%Built-Three%'")).facts).to include("exception" => "printed already")
-    expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to eq(["not yet", "not yet"])
+    expect(built.map { |link| link.sightings.map(&:place) }.flatten).to contain_exactly(
+      "Letters · row 1",
+      "Letters · row 3"
+    )
+    expect(Sighting.find_by!(link: built.find_by!("address LIKE '%Built-Three%'")).facts).to include(
+      "exception" => "printed already"
+    )
+    expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to eq(
+      ["not yet", "not yet"]
+    )
 
-    LinkImporting.new(workspace, "address,kind,found\n#{built.first.address},message,Letter\n", filename: "live.csv").call
+    LinkImporting.new(
+      workspace,
+      "address,kind,found\n#{built.first.address},message,Letter\n",
+      filename: "live.csv"
+    ).call
     expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to include("as built")
-    LinkImporting.new(workspace, "address,kind,found\nhttp://www.skerryline.example/timetable?utm_source=island-letter&utm_medium=email&utm_campaign=Built-Three,message,Letter\n", filename: "otherwise.csv").call
-    expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to eq(["as built", "otherwise"])
+    LinkImporting.new(
+      workspace,
+      "address,kind,found\nhttp://www.skerryline.example/timetable?utm_source=island-letter&utm_medium=email&utm_campaign=Built-Three,message,Letter\n",
+      filename: "otherwise.csv"
+    ).call
+    expect(call(:get, "/sheets/#{sheet["id"]}/whereabouts")["rows"].map { |one| one["seen"] }).to eq(
+      ["as built", "otherwise"]
+    )
     keep("/sheets/#{sheet["id"]}", {rows: [row("built-one")], lock: sheet["lock"]})
     act("/sheets/#{sheet["id"]}/release", status: 200)
     expect(built.reload.where(retired_at: nil).count).to eq(1)
@@ -84,23 +158,40 @@ RSpec.describe Api, :api, :demo do
   it "hands finished links out as CSV, spreadsheet and JSON, with formulas disarmed, and tells how many stay behind" do
     sheet = act("/sheets", {name: "=Out", rows: [row("june"), row("June")]})
     csv = CSV.parse(call(:get, "/sheets/#{sheet["id"]}/links.csv"), headers: true)
-    expect([csv.size, csv.first["address"], csv.first["channel"]]).to eq([1, "http://www.skerryline.example/day-pass?utm_source=island-letter&utm_medium=email&utm_campaign=june", "Email"])
+    expect([csv.size, csv.first["address"], csv.first["channel"]]).to eq(
+      [1, "http://www.skerryline.example/day-pass?utm_source=island-letter&utm_medium=email&utm_campaign=june", "Email"]
+    )
     expect(last_response["x-held-rows"]).to eq("1")
     expect(call(:get, "/sheets/#{sheet["id"]}/links.json").map { |one| one["campaign"] }).to eq(["june"])
     File.binwrite(File.join(SPEC_VAR, "out.xlsx"), call(:get, "/sheets/#{sheet["id"]}/links.xlsx"))
-    expect(Roo::Spreadsheet.open(File.join(SPEC_VAR, "out.xlsx")).sheet(0).to_a.map(&:first)).to eq(["address", csv.first["address"]])
+    expect(Roo::Spreadsheet.open(File.join(SPEC_VAR, "out.xlsx")).sheet(0).to_a.map(&:first)).to eq(
+      ["address", csv.first["address"]]
+    )
   end
 
   describe "signposts" do
     target = "http://www.skerryline.example/day-pass?utm_source=poster&utm_medium=print&utm_campaign=seal-season"
     let(:server) { Rack::MockRequest.new(Rack::Lint.new(RedirectServer.new(Settings.var("signposts", "")))) }
-    phone = "Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/17.0 Mobile/15E148 Safari/604.1"
+    phone =
+      "Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/17.0 Mobile/15E148 Safari/604.1"
 
-    def visit(path, from: "192.0.2.1", agent: nil, **env) = server.get("http://skl.example#{path}", "REMOTE_ADDR" => from, "HTTP_USER_AGENT" => agent.to_s, **env.transform_keys(&:to_s))
+    def visit(path, from: "192.0.2.1", agent: nil, **env) =
+      server.get(
+        "http://skl.example#{path}",
+        "REMOTE_ADDR" => from,
+        "HTTP_USER_AGENT" => agent.to_s,
+        **env.transform_keys(&:to_s)
+      )
 
     it "lead on, are turned, end and are taken down, and every pass is counted without saying whose it was" do
-      post = act("/signposts", {host: "skl.example", path: "/Seals-now", target: target, caption: "Seals", author: "Studio"})
-      expect(visit("/seals-now/?ref=7&utm_source=x", agent: phone, HTTP_REFERER: "http://www.isleguide.example/page")).to have_attributes(status: 302, location: "#{target}&ref=7")
+      post =
+        act(
+          "/signposts",
+          {host: "skl.example", path: "/Seals-now", target: target, caption: "Seals", author: "Studio"}
+        )
+      expect(
+        visit("/seals-now/?ref=7&utm_source=x", agent: phone, HTTP_REFERER: "http://www.isleguide.example/page")
+      ).to have_attributes(status: 302, location: "#{target}&ref=7")
       visit("/seals-now", agent: phone)
       visit("/seals-now", from: "192.0.2.2", agent: phone)
       visit("/seals-now", agent: "ExampleBot/1.0 (+http://bot.example/)")
@@ -108,7 +199,9 @@ RSpec.describe Api, :api, :demo do
       expect(log).not_to include("192.0.2", "/page")
 
       # Several readers at once count each pass once.
-      Array.new(4) { Thread.new { ActiveRecord::Base.connection_pool.with_connection { PassReader.new.call } } }.each(&:join)
+      Array
+        .new(4) { Thread.new { ActiveRecord::Base.connection_pool.with_connection { PassReader.new.call } } }
+        .each(&:join)
       detail = call(:get, "/signposts/#{post["id"]}")
       expect(detail["counts"]).to eq("passes" => 3, "first" => 2, "bots" => 1)
       expect(detail["by_device"]).to eq("phone" => 3)
@@ -140,10 +233,35 @@ RSpec.describe Api, :api, :demo do
       expect(call(:get, "/signposts")["signposts"].map { |one| one["path"] }).to include(post["path"])
     end
 
-    {"a host of others" => {host: "www.isleguide.example", path: "/a"}, "a path with blanks" => {path: "/a b"}, "a target that is no address" => {path: "/a", target: "day-pass"}, "a rule of its own" => {path: "/a", pass_on: "some"},
-     "a day that is none" => {path: "/a", ends: "soon"}, "itself as target" => {path: "/a", target: "http://skl.example/a"}}.each do |what, facts|
+    {
+      "a host of others" => {
+        host: "www.isleguide.example",
+        path: "/a"
+      },
+      "a path with blanks" => {
+        path: "/a b"
+      },
+      "a target that is no address" => {
+        path: "/a",
+        target: "day-pass"
+      },
+      "a rule of its own" => {
+        path: "/a",
+        pass_on: "some"
+      },
+      "a day that is none" => {
+        path: "/a",
+        ends: "soon"
+      },
+      "itself as target" => {
+        path: "/a",
+        target: "http://skl.example/a"
+      }
+    }.each do |what, facts|
       it "are refused with #{what}" do
-        expect(act("/signposts", {host: "skl.example", target: target, **facts}, status: 422)["detail"]).not_to be_empty
+        expect(
+          act("/signposts", {host: "skl.example", target: target, **facts}, status: 422)["detail"]
+        ).not_to be_empty
       end
     end
 
@@ -157,6 +275,7 @@ RSpec.describe Api, :api, :demo do
         Rack::Builder.parse_file("signposts.ru")
         puts %w[ActiveRecord Sinatra Workspace].select { |name| Object.const_defined?(name) }.inspect
       RUBY
+
       expect(loaded.strip).to eq("[]")
     end
   end

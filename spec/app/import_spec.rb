@@ -16,23 +16,41 @@ RSpec.describe Importing, :demo do
   end
 
   it "keeps one link with all its sightings, shown as first seen" do
-    import("address,kind,found,owner,spend\nHTTP://WWW.Skerryline.example:80/new,ad,One,A,10\nhttp://www.skerryline.example/new,post,Two,B,5\n")
+    import(
+      "address,kind,found,owner,spend\nHTTP://WWW.Skerryline.example:80/new,ad,One,A,10\nhttp://www.skerryline.example/new,post,Two,B,5\n"
+    )
     link = workspace.links.find_by!(normal_form: "http://www.skerryline.example/new")
-    expect(link).to have_attributes(address: "HTTP://WWW.Skerryline.example:80/new", kind: "ad", place: "One",
-      owner: "A", spend: 1_500)
+    expect(link).to have_attributes(
+      address: "HTTP://WWW.Skerryline.example:80/new",
+      kind: "ad",
+      place: "One",
+      owner: "A",
+      spend: 1_500
+    )
     expect(link.sightings.pluck(:place)).to eq(%w[One Two])
   end
 
   it "keeps the good rows of a file with bad ones, and the bad ones with their reasons" do
-    import = import("address,kind,found\nhttp://www.skerryline.example/kept,ad,x\nnot an address,ad,y\nhttp://www.skerryline.example/banner,banner,z\n")
+    import =
+      import(
+        "address,kind,found\nhttp://www.skerryline.example/kept,ad,x\nnot an address,ad,y\nhttp://www.skerryline.example/banner,banner,z\n"
+      )
     expect(import).to have_attributes(added: 1, rejected_count: 2)
-    expect(import.rejected.map { |row| row.values_at("line", "cells") }).to eq([[3, ["not an address", "ad", "y"]],
-      [4, ["http://www.skerryline.example/banner", "banner", "z"]]])
+    expect(import.rejected.map { |row| row.values_at("line", "cells") }).to eq(
+      [[3, ["not an address", "ad", "y"]], [4, %w[http://www.skerryline.example/banner banner z]]]
+    )
   end
 
   it "previews without keeping anything" do
-    expect { preview("address\nhttp://www.skerryline.example/previewed\nhttp://skl.example/d\n") }.not_to change(Link, :count)
-    expect(preview("address,kind,found\nhttp://www.skerryline.example/previewed,ad,x\nhttp://skl.example/d,print,\"Poster, Harbour Street · run 4\"\n")).to include("new" => 1, "already" => 1, "rows" => 2)
+    expect { preview("address\nhttp://www.skerryline.example/previewed\nhttp://skl.example/d\n") }.not_to change(
+      Link,
+      :count
+    )
+    expect(
+      preview(
+        "address,kind,found\nhttp://www.skerryline.example/previewed,ad,x\nhttp://skl.example/d,print,\"Poster, Harbour Street · run 4\"\n"
+      )
+    ).to include("new" => 1, "already" => 1, "rows" => 2)
   end
 
   it "takes a file back, and lets it come again" do
@@ -40,19 +58,26 @@ RSpec.describe Importing, :demo do
     first = import(text)
     ImportRemoval.new(first).call
     expect(workspace.links.live.where(address: "http://www.skerryline.example/once")).to be_empty
-    expect(workspace.links.live.find_by!(address: "http://skl.example/d").sightings.pluck(:place)).to include("Poster, Harbour Street · run 4")
+    expect(workspace.links.live.find_by!(address: "http://skl.example/d").sightings.pluck(:place)).to include(
+      "Poster, Harbour Street · run 4"
+    )
 
     import(text)
     expect(workspace.links.live.where(address: "http://www.skerryline.example/once").count).to eq(1)
   end
 
   it "reads the same session rows once, and sums them by what a report shows" do
-    rows = "date,source,medium,landing page,sessions\n2026-11-23,island-letter,email,/day-pass,3\n2026-11-23,island-letter,email,/day-pass,4\n"
-    expect { 2.times { import(rows, kind: "traffic") } }.to change { workspace.traffic_rows.where(date: "2026-11-23").sum(:sessions) }.from(0).to(7)
+    rows =
+      "date,source,medium,landing page,sessions\n2026-11-23,island-letter,email,/day-pass,3\n2026-11-23,island-letter,email,/day-pass,4\n"
+    expect { 2.times { import(rows, kind: "traffic") } }.to change {
+      workspace.traffic_rows.where(date: "2026-11-23").sum(:sessions)
+    }.from(0).to(7)
   end
 
   it "keeps hostile text as text" do
-    import("address,kind,found,owner\n\"http://www.skerryline.example/?x=<script>alert(1)</script>\",ad,<img src=x onerror=alert(1)>,=cmd()\n")
+    import(
+      "address,kind,found,owner\n\"http://www.skerryline.example/?x=<script>alert(1)</script>\",ad,<img src=x onerror=alert(1)>,=cmd()\n"
+    )
     expect(workspace.links.find_by!(owner: "=cmd()").place).to eq("<img src=x onerror=alert(1)>")
   end
 end

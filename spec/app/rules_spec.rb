@@ -9,13 +9,22 @@ RSpec.describe Api, :api, :swept do
 
   def act(path, body = {}, status: 201) = call(:post, path, body: JSON.generate(body), expect_status: status)
 
-  def changed(role, **changes) = document.merge("roles" => document["roles"].map { |one| (one["role"] == role) ? one.merge(changes.transform_keys(&:to_s)) : one })
+  def changed(role, **changes) =
+    document.merge(
+      "roles" => document["roles"].map { |one| (one["role"] == role) ? one.merge(changes.transform_keys(&:to_s)) : one }
+    )
 
   describe "versions" do
     it "are kept with note and author, compared, and brought back; findings say by which they were judged" do
-      saved = act("/convention", {document: changed("campaign", longest: 50), base: 1, note: "Longer names", author: "Ingrid"})
+      saved =
+        act(
+          "/convention",
+          {document: changed("campaign", longest: 50), base: 1, note: "Longer names", author: "Ingrid"}
+        )
       expect(saved).to include("version" => 2, "note" => "Longer names", "author" => "Ingrid")
-      expect(call(:get, "/convention/compare?from=1&to=2")["differences"]).to eq([{"area" => "role campaign", "what" => "longest", "before" => "40", "after" => "50"}])
+      expect(call(:get, "/convention/compare?from=1&to=2")["differences"]).to eq(
+        [{"area" => "role campaign", "what" => "longest", "before" => "40", "after" => "50"}]
+      )
       expect(act("/convention/versions/1/restore", {base: 2})).to include("version" => 3, "restores" => 1)
       expect(call(:get, "/convention/compare?from=1&to=3")["differences"]).to eq([])
       expect(call(:get, "/convention/versions")["versions"].map { |one| one["version"] }).to eq([3, 2, 1])
@@ -27,13 +36,26 @@ RSpec.describe Api, :api, :swept do
     it "tell the second of two people who save at once, and lose nothing of theirs" do
       base = workspace.convention_version.version
       act("/convention", {document: changed("content", longest: 70), base: base, note: "Mine", author: "Ola"})
-      answer = act("/convention", {document: changed("content", longest: 80), base: base, note: "Mine too"}, status: 409)
-      expect(answer).to include("kind" => "overtaken", "detail" => /Ola saved version #{base + 1}/, "latest" => include("version" => base + 1), "differences" => [include("what" => "longest", "after" => "70")])
-      expect(act("/convention", {document: changed("content", longest: 80), base: base + 1, note: "On top"})).to include("version" => base + 2)
+      answer =
+        act("/convention", {document: changed("content", longest: 80), base: base, note: "Mine too"}, status: 409)
+      expect(answer).to include(
+        "kind" => "overtaken",
+        "detail" => /Ola saved version #{base + 1}/,
+        "latest" => include("version" => base + 1),
+        "differences" => [include("what" => "longest", "after" => "70")]
+      )
+      expect(
+        act("/convention", {document: changed("content", longest: 80), base: base + 1, note: "On top"})
+      ).to include("version" => base + 2)
     end
 
     it "are refused with path and reason where rules contradict each other" do
-      answer = act("/convention", {document: changed("campaign", vocabulary: {values: [{value: "June"}]}), base: 1, note: "x"}, status: 422)
+      answer =
+        act(
+          "/convention",
+          {document: changed("campaign", vocabulary: {values: [{value: "June"}]}), base: 1, note: "x"},
+          status: 422
+        )
       expect(answer["detail"]).to include("/roles/2/vocabulary/values/0", "breaks the rule of lower case")
       expect(act("/convention", {base: 1}, status: 422)["detail"]).to include("document")
     end
@@ -42,15 +64,37 @@ RSpec.describe Api, :api, :swept do
   describe "the effect of a change" do
     it "is counted by verdict before and after, with the links" do
       outlook = act("/convention/preview", {document: changed("campaign", longest: 12)}, status: 200)
-      judged = ->(longest) { LinkEntries.new(workspace).to_a.count { |entry| Orvant::Checks::Param.judge(entry.address, Orvant::Convention.new(changed("campaign", longest: longest)), kind: entry.kind, sightings: entry.sightings).any? { |one| one.code == "param/too-long" } } }
-      expect(outlook["codes"]).to eq([{"code" => "param/too-long", "come" => judged.call(12) - judged.call(40), "gone" => 0}])
+      judged = ->(longest) do
+        LinkEntries
+          .new(workspace)
+          .to_a
+          .count do |entry|
+            Orvant::Checks::Param
+              .judge(
+                entry.address,
+                Orvant::Convention.new(changed("campaign", longest: longest)),
+                kind: entry.kind,
+                sightings: entry.sightings
+              )
+              .any? { |one| one.code == "param/too-long" }
+          end
+      end
+      expect(outlook["codes"]).to eq(
+        [{"code" => "param/too-long", "come" => judged.call(12) - judged.call(40), "gone" => 0}]
+      )
       expect(outlook["shifts"].sum { |one| one["links"] }).to eq(outlook["changed"])
       expect(outlook["sample"]).to all(include("come" => ["param/too-long"]))
-      expect(act("/convention/preview", {document: document}, status: 200)).to include("changed" => 0, "faults" => [], "links" => 113)
+      expect(act("/convention/preview", {document: document}, status: 200)).to include(
+        "changed" => 0,
+        "faults" => [],
+        "links" => 113
+      )
     end
 
     it "is no error where rules are not finished yet" do
-      expect(act("/convention/preview", {document: changed("campaign", carriers: ["utm_source"])}, status: 200)["faults"]).to eq(["/roles: The parameter “utm_source” carries two roles, so no reader could tell which is meant."])
+      expect(
+        act("/convention/preview", {document: changed("campaign", carriers: ["utm_source"])}, status: 200)["faults"]
+      ).to eq(["/roles: The parameter “utm_source” carries two roles, so no reader could tell which is meant."])
       expect(act("/convention/preview", {document: {"name" => ""}}, status: 200)["faults"]).not_to be_empty
     end
   end
@@ -60,14 +104,30 @@ RSpec.describe Api, :api, :swept do
     mediums = proposals.find { |one| one["id"] == "medium vocabulary" }
     expect(mediums["proposed"]["values"]).to include(include("value" => "email", "aliases" => include("Email")))
     expect(mediums["support"]["sessions"]).to be_positive
-    applied = act("/convention/apply", {document: document, proposals: [proposals.find { |one| one["id"] == "campaign separator" }]}, status: 200)["document"]
+    applied =
+      act(
+        "/convention/apply",
+        {document: document, proposals: [proposals.find { |one| one["id"] == "campaign separator" }]},
+        status: 200
+      )[
+        "document"
+      ]
     expect(applied).to eq(document)
   end
 
   it "shows the rules in plain words, with examples that the checks bear out, and as tables that can be read again" do
     rules = call(:get, "/convention/rules")
-    expect(rules["roles"].first).to include("sentences" => include("Every link carries it."), "good" => include(include("text" => "lanternfind")), "bad" => include(include("text" => "Lanternfind", "code" => "param/case")))
-    expect(rules["pairs"]).to include("source" => "tidepost", "medium" => "paid-social", "kinds" => "ad", "channel" => "Paid social")
+    expect(rules["roles"].first).to include(
+      "sentences" => include("Every link carries it."),
+      "good" => include(include("text" => "lanternfind")),
+      "bad" => include(include("text" => "Lanternfind", "code" => "param/case"))
+    )
+    expect(rules["pairs"]).to include(
+      "source" => "tidepost",
+      "medium" => "paid-social",
+      "kinds" => "ad",
+      "channel" => "Paid social"
+    )
     %w[/convention/vocabularies/source.csv /convention/pairs.csv].zip(%w[values pairs]) do |path, of|
       expect(call(:post, "/convention/table?of=#{of}", body: call(:get, path), expect_status: 200)[of].size).to be >= 9
     end
@@ -77,12 +137,27 @@ RSpec.describe Api, :api, :swept do
   it "says for a link which rules hold, and why" do
     link = workspace.links.find_by!("address LIKE '%booking.skerryline.example%'")
     rules = call(:get, "/links/#{link.id}")["rules"]
-    expect(rules["roles"].find { |one| one["role"] == "campaign" }["rules"]).to eq([{"scope" => "host booking.skerryline.example", "changes" => {"longest" => 60}, "why" => "The booking system appends the route to the campaign.", "number" => 1}])
-    expect(call(:get, "/links/#{workspace.links.find_by!(host: "www.isleguide.example").id}")["rules"]).to include("judged" => false, "why" => "www.isleguide.example is no host of your own.")
+    expect(rules["roles"].find { |one| one["role"] == "campaign" }["rules"]).to eq(
+      [
+        {
+          "scope" => "host booking.skerryline.example",
+          "changes" => {
+            "longest" => 60
+          },
+          "why" => "The booking system appends the route to the campaign.",
+          "number" => 1
+        }
+      ]
+    )
+    expect(call(:get, "/links/#{workspace.links.find_by!(host: "www.isleguide.example").id}")["rules"]).to include(
+      "judged" => false,
+      "why" => "www.isleguide.example is no host of your own."
+    )
   end
 
   it "takes proposals of values, and lets them be settled" do
-    proposed = act("/proposed-values", {role: "source", value: "winter-letter", reason: "A new letter", author: "Desk"})
+    proposed =
+      act("/proposed-values", {role: "source", value: "winter-letter", reason: "A new letter", author: "Desk"})
     expect(call(:get, "")["proposed_values"]).to eq(1)
     expect(act("/proposed-values/#{proposed["id"]}", {state: "taken"}, status: 200)["state"]).to eq("taken")
     expect(call(:get, "/proposed-values")["proposed"].map { |one| one["state"] }).to eq(["taken"])
@@ -97,9 +172,15 @@ RSpec.describe Api, :api, :swept do
 
     it "is counted apart until its day has passed, or is taken back" do
       before = wrong
-      waiver = act("/findings/#{finding.id}/waive", {reason: "Printed already", ends: (Date.current + 30).iso8601, author: "Ingrid"})
+      waiver =
+        act(
+          "/findings/#{finding.id}/waive",
+          {reason: "Printed already", ends: (Date.current + 30).iso8601, author: "Ingrid"}
+        )
       expect([wrong, call(:get, "")["waived"], call(:get, "/links?waived=1")["total"]]).to eq([before - 1, 1, 1])
-      expect(call(:get, "/links/#{finding.link_id}")["findings"].map { |one| one["waived_until"] }).to eq([(Date.current + 30).iso8601])
+      expect(call(:get, "/links/#{finding.link_id}")["findings"].map { |one| one["waived_until"] }).to eq(
+        [(Date.current + 30).iso8601]
+      )
       expect(call(:get, "/links?code=param/characters")["total"]).to eq(0)
 
       expect(act("/waivers/#{waiver["id"]}/take-back", status: 200)["over"]).to be(true)
@@ -121,7 +202,19 @@ RSpec.describe Api, :api, :swept do
       expect(other.link.reload.findings_count).to eq(1)
     end
 
-    {"no reason" => {ends: "2099-01-01"}, "no day" => {reason: "x", ends: "soon"}, "a day in the past" => {reason: "x", ends: "2020-01-01"}}.each do |what, body|
+    {
+      "no reason" => {
+        ends: "2099-01-01"
+      },
+      "no day" => {
+        reason: "x",
+        ends: "soon"
+      },
+      "a day in the past" => {
+        reason: "x",
+        ends: "2020-01-01"
+      }
+    }.each do |what, body|
       it "is refused with #{what}" do
         act("/findings/#{finding.id}/waive", body, status: 422)
       end
@@ -131,14 +224,24 @@ RSpec.describe Api, :api, :swept do
   it "lists what shows over many links only, with the links concerned" do
     found = call(:get, "/findings/over-all")["findings"]
     expect(found.map { |one| one["code"] }).to eq(%w[param/same-name-two-ways param/split-spelling])
-    expect(call(:get, "/links?group=#{found.last["id"]}")["links"].map { |one| one["address"] }).to all(include("autumndaypass"))
+    expect(call(:get, "/links?group=#{found.last["id"]}")["links"].map { |one| one["address"] }).to all(
+      include("autumndaypass")
+    )
     expect(found.last["place"]["values"].first["sessions"]).to be_positive
   end
 
   it "shows no personal data anywhere, exports included" do
     link = workspace.findings.current.find_by!(code: "param/personal-data").link
     expect(link.address).to include("kari%40post.example")
-    answers = ["/links?q=guest", "/links/#{link.id}", "/links.csv", "/fixes", "/fixes/#{link.findings.current.first.fix_id}", "/fixes/#{link.findings.current.first.fix_id}/corrected.csv"].map { |path| JSON.generate(call(:get, path)) }
+    answers =
+      [
+        "/links?q=guest",
+        "/links/#{link.id}",
+        "/links.csv",
+        "/fixes",
+        "/fixes/#{link.findings.current.first.fix_id}",
+        "/fixes/#{link.findings.current.first.fix_id}/corrected.csv"
+      ].map { |path| JSON.generate(call(:get, path)) }
     expect(answers.join).to include("guest=•••")
     expect(answers.join.scan(/.{0,60}(?:kari|(?:@|40)post\.example).{0,30}/)).to eq([])
   end

@@ -20,7 +20,9 @@ RSpec.describe Sweep, :demo do
 
   def until_true(seconds: 90)
     deadline = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
-    Thread.pass until (value = yield) || Process.clock_gettime(Process::CLOCK_MONOTONIC) > deadline
+    until (value = yield) || Process.clock_gettime(Process::CLOCK_MONOTONIC) > deadline
+      Thread.pass
+    end
     value || raise("waited #{seconds} s in vain")
   end
 
@@ -52,10 +54,15 @@ RSpec.describe Sweep, :demo do
 
   it "survives a worker that is killed in the middle" do
     sweep = described_class.begin!(workspace, scope: add_slow_links(600))
-    spawn_worker = -> {
-      Process.spawn({"ORVANT_VAR" => SPEC_VAR}, RbConfig.ruby, File.join(ROOT, "bin/worker"),
-        out: File::NULL, err: File::NULL)
-    }
+    spawn_worker = -> do
+      Process.spawn(
+        {"ORVANT_VAR" => SPEC_VAR},
+        RbConfig.ruby,
+        File.join(ROOT, "bin/worker"),
+        out: File::NULL,
+        err: File::NULL
+      )
+    end
 
     first = spawn_worker.call
     caught = until_true { LinkTrail.where(sweep: sweep).count.then { |count| count if count.between?(30, 550) } }

@@ -12,7 +12,9 @@ RSpec.describe TrailPhase, :demo do
     judged = 0
     allow_any_instance_of(LinkJudge).to receive(:call).and_wrap_original do |judge, link, trails|
       # The first to come waits until the others have been judged and stored.
-      Async::Task.current.yield until (judged += 1) > 5 || link.id != links.first.id
+      until (judged += 1) > 5 || link.id != links.first.id
+        Async::Task.current.yield
+      end
       judge.call(link, trails)
     end
 

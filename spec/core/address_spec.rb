@@ -40,32 +40,33 @@ RSpec.describe Orvant::Address do
   it "reads the query as ordered pairs" do
     pairs = address("http://a.example/?utm_source=Caf%C3%A9+1&flag&b=&=v&b=%zz&&c=1=2").pairs
 
-    expect(pairs.map { |pair| [pair.name, pair.value] }).to eq([["utm_source", "Café 1"], ["flag", ""], ["b", ""],
-      ["", "v"], ["b", "%zz"], ["c", "1=2"]])
+    expect(pairs.map { |pair| [pair.name, pair.value] }).to eq(
+      [["utm_source", "Café 1"], ["flag", ""], ["b", ""], ["", "v"], %w[b %zz], %w[c 1=2]]
+    )
   end
 
   it "changes only the pairs it is told to" do
     before = address("http://a.example/p?x=%7e&utm_source=A%20B&y[]=1&y[]=2#f")
-    after = before.with(edits: {before.pairs[1] => "a&b", before.pairs[2] => nil}, added: [["utm_medium", "é"]])
+    after = before.with(edits: {before.pairs[1] => "a&b", before.pairs[2] => nil}, added: [%w[utm_medium é]])
 
     expect(after.raw).to eq("http://a.example/p?x=%7e&utm_source=a%26b&y[]=2&utm_medium=%C3%A9#f")
   end
 
   describe "normal form (RFC 3986, 6.2)" do
     {
-      ["HTTP://A.Example", "http://a.example/"] => true,
-      ["http://a.example:80/x", "http://a.example/x"] => true,
-      ["https://a.example:443", "https://a.example/"] => true,
-      ["http://a.example/%7euser", "http://a.example/~user"] => true,
-      ["http://a.example/%c3%a4", "http://a.example/%C3%A4"] => true,
-      ["http://a.example/a/./b/../c", "http://a.example/a/c"] => true,
-      ["http://a.example/?q=%41", "http://a.example/?q=A"] => true,
-      ["http://a.example/A", "http://a.example/a"] => false,
-      ["http://a.example/?q=A", "http://a.example/?q=a"] => false,
-      ["http://a.example/?a=1&b=2", "http://a.example/?b=2&a=1"] => false,
-      ["http://a.example/", "https://a.example/"] => false,
-      ["http://a.example/x", "http://a.example/x/"] => false,
-      ["http://a.example/%2F", "http://a.example//"] => false
+      %w[HTTP://A.Example http://a.example/] => true,
+      %w[http://a.example:80/x http://a.example/x] => true,
+      %w[https://a.example:443 https://a.example/] => true,
+      %w[http://a.example/%7euser http://a.example/~user] => true,
+      %w[http://a.example/%c3%a4 http://a.example/%C3%A4] => true,
+      %w[http://a.example/a/./b/../c http://a.example/a/c] => true,
+      %w[http://a.example/?q=%41 http://a.example/?q=A] => true,
+      %w[http://a.example/A http://a.example/a] => false,
+      %w[http://a.example/?q=A http://a.example/?q=a] => false,
+      %w[http://a.example/?a=1&b=2 http://a.example/?b=2&a=1] => false,
+      %w[http://a.example/ https://a.example/] => false,
+      %w[http://a.example/x http://a.example/x/] => false,
+      %w[http://a.example/%2F http://a.example//] => false
     }.each do |(one, other), same|
       it "#{same ? "equals" : "differs"}: #{one} and #{other}" do
         expect(address(one).normal_form == address(other).normal_form).to be(same)
@@ -81,10 +82,19 @@ RSpec.describe Orvant::Address do
       end
     end
 
-    ["javascript:alert(1)", "mailto:a@b.example", "data:text/html,x", "ftp://a.example/", "intent://a.example/",
-      "http://", "http://exa mple/"].each do |reference|
+    [
+      "javascript:alert(1)",
+      "mailto:a@b.example",
+      "data:text/html,x",
+      "ftp://a.example/",
+      "intent://a.example/",
+      "http://",
+      "http://exa mple/"
+    ].each do |reference|
       it "refuses #{reference}" do
-        expect { described_class::Reference.resolve(reference, address(Targets::BASE)) }.to raise_error(Orvant::Error::UnusableAddress)
+        expect { described_class::Reference.resolve(reference, address(Targets::BASE)) }.to raise_error(
+          Orvant::Error::UnusableAddress
+        )
       end
     end
   end
@@ -94,7 +104,8 @@ RSpec.describe Orvant::Address do
     parts = Orvant::Convention::Anatomy.of(address(text), demo_convention)
 
     expect(parts.map(&:text).join).to eq(text)
-    expect(parts.select(&:role).map { |part| [part.part, part.role, part.pair] }).to eq([["name", "source", 0],
-      ["value", "source", 0], ["name", "medium", 2]])
+    expect(parts.select(&:role).map { |part| [part.part, part.role, part.pair] }).to eq(
+      [["name", "source", 0], ["value", "source", 0], ["name", "medium", 2]]
+    )
   end
 end

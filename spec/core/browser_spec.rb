@@ -3,9 +3,18 @@
 # The sealed browser on pages made for this: what leaves, what is refused, and what reaches a server all the same.
 RSpec.describe Orvant::Browser::Sealed do
   signature = {
-    "tag" => "probe", "name" => "Probe", "purpose" => "analytics", "markup" => [{"host" => "in.probe.example", "path" => "/p.js"}],
-    "wire" => [{"host" => "in.probe.example", "path" => "/c*"}], "fields" => {"event" => "ev"},
-    "events" => {"page_view" => ["view"], "conversion" => ["lead"]}
+    "tag" => "probe",
+    "name" => "Probe",
+    "purpose" => "analytics",
+    "markup" => [{"host" => "in.probe.example", "path" => "/p.js"}],
+    "wire" => [{"host" => "in.probe.example", "path" => "/c*"}],
+    "fields" => {
+      "event" => "ev"
+    },
+    "events" => {
+      "page_view" => ["view"],
+      "conversion" => ["lead"]
+    }
   }
   endpoint = "http://in.probe.example/c"
 
@@ -13,26 +22,39 @@ RSpec.describe Orvant::Browser::Sealed do
   ways = {
     "a picture" => "new Image().src = '#{endpoint}?ev=view'",
     "a beacon" => "navigator.sendBeacon('#{endpoint}', 'ev=view')",
-    "a beacon with a typed body" => "navigator.sendBeacon('#{endpoint}', new Blob(['{\"ev\":\"view\"}'], {type: 'application/json'}))",
+    "a beacon with a typed body" =>
+      "navigator.sendBeacon('#{endpoint}', new Blob(['{\"ev\":\"view\"}'], {type: 'application/json'}))",
     "fetch" => "fetch('#{endpoint}?ev=view')",
-    "fetch that outlives the page" => "fetch('#{endpoint}?ev=view', {method: 'POST', keepalive: true, mode: 'no-cors'}); location.href = '/plain'",
-    "a beacon while leaving" => "addEventListener('pagehide', () => navigator.sendBeacon('#{endpoint}', 'ev=view')); location.href = '/plain'",
+    "fetch that outlives the page" =>
+      "fetch('#{endpoint}?ev=view', {method: 'POST', keepalive: true, mode: 'no-cors'}); location.href = '/plain'",
+    "a beacon while leaving" =>
+      "addEventListener('pagehide', () => navigator.sendBeacon('#{endpoint}', 'ev=view')); location.href = '/plain'",
     "an old request object" => "const x = new XMLHttpRequest(); x.open('POST', '#{endpoint}'); x.send('ev=view')",
-    "a script tag" => "const s = document.createElement('script'); s.src = '#{endpoint}?ev=view'; document.head.append(s)",
-    "a frame" => "const f = document.createElement('iframe'); f.src = '#{endpoint}?ev=view'; document.documentElement.append(f)",
-    "a link that is prefetched" => "const l = document.createElement('link'); l.rel = 'prefetch'; l.href = '#{endpoint}?ev=view'; document.head.append(l)"
+    "a script tag" =>
+      "const s = document.createElement('script'); s.src = '#{endpoint}?ev=view'; document.head.append(s)",
+    "a frame" =>
+      "const f = document.createElement('iframe'); f.src = '#{endpoint}?ev=view'; document.documentElement.append(f)",
+    "a link that is prefetched" =>
+      "const l = document.createElement('link'); l.rel = 'prefetch'; l.href = '#{endpoint}?ev=view'; document.head.append(l)"
   }
 
   before(:all) do
-    @server = RawServer.new do |request|
-      way = request[%r{\A\w+ /way/(\d+)}, 1]
-      script = way ? ways.values[way.to_i] : ""
-      script = "new Image().src = 'http://192.168.7.7/pixel'; fetch('http://127.0.0.1:#{@server.port}/x')" if request.include?(" /private")
-      RawServer.page("<title>Page</title><form><input name=who></form><script>#{script}</script>")
-    end
+    @server =
+      RawServer.new do |request|
+        way = request[%r{\A\w+ /way/(\d+)}, 1]
+        script = way ? ways.values[way.to_i] : ""
+        if request.include?(
+          " /private"
+        )
+          script =
+            "new Image().src = 'http://192.168.7.7/pixel'; fetch('http://127.0.0.1:#{@server.port}/x')"
+        end
+        RawServer.page("<title>Page</title><form><input name=who></form><script>#{script}</script>")
+      end
     @map = {"www.probe.example" => "127.0.0.1:#{@server.port}", "in.probe.example" => "127.0.0.1:#{@server.port}"}
     @signatures = [Orvant::Signal::Signature.read(signature)]
-    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(@map), billed: Orvant::Hosts.new(["click.example"]))
+    guard =
+      Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(@map), billed: Orvant::Hosts.new(["click.example"]))
     @browser = described_class.new(guard: guard, signatures: @signatures)
   end
 
@@ -46,31 +68,51 @@ RSpec.describe Orvant::Browser::Sealed do
   def watch(path) = Orvant::Browser::PageVisit.watch(@browser, "http://www.probe.example#{path}", @signatures)
 
   it "hears a signal by every way in which it can leave, and lets none arrive" do
-    heard = ways.size.times.each_slice(4).flat_map do |some|
-      some.map { |number| Thread.new { watch("/way/#{number}") } }.map(&:value)
-    end
+    heard =
+      ways
+        .size
+        .times
+        .each_slice(4)
+        .flat_map { |some| some.map { |number| Thread.new { watch("/way/#{number}") } }.map(&:value) }
     expect(heard.filter_map(&:reason)).to eq([])
-    expect(ways.keys.zip(heard.map { |visit| visit.signals.map(&:event) })).to eq(ways.keys.map { |way| [way, ["view"]] })
+    expect(ways.keys.zip(heard.map { |visit| visit.signals.map(&:event) })).to eq(
+      ways.keys.map { |way| [way, ["view"]] }
+    )
     expect(requests_to("in.probe.example")).to eq([])
   end
 
   it "refuses what the guard refuses, whichever page asks for it" do
     visit = watch("/private")
-    expect(visit.refused.map { |one| one["address"] }).to contain_exactly("http://192.168.7.7/pixel", "http://127.0.0.1:#{@server.port}/x")
+    expect(visit.refused.map { |one| one["address"] }).to contain_exactly(
+      "http://192.168.7.7/pixel",
+      "http://127.0.0.1:#{@server.port}/x"
+    )
     expect(visit.refused.map { |one| one["reason"] }).to all(include("links are not followed there"))
   end
 
-  ["http://127.0.0.1/", "http://192.168.7.7/", "http://click.example/", "http://nowhere.invalid/"].each do |address|
+  %w[http://127.0.0.1/ http://192.168.7.7/ http://click.example/ http://nowhere.invalid/].each do |address|
     it "does not open #{address}, and says so" do
-      expect(Orvant::Browser::PageVisit.watch(@browser, address, @signatures).reason).to include("could not be opened in the browser")
+      expect(Orvant::Browser::PageVisit.watch(@browser, address, @signatures).reason).to include(
+        "could not be opened in the browser"
+      )
     end
   end
 
   it "waits for a page that takes its time, and knows every page when many are opened at once" do
-    slow = RawServer.new { |request| sleep(request.include?(" /slow") ? 4 : 0) || RawServer.page("<h1>A page that comes in the end</h1>") }
+    slow =
+      RawServer.new do |request|
+        sleep(request.include?(" /slow") ? 4 : 0) || RawServer.page("<h1>A page that comes in the end</h1>")
+      end
     guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("a.example" => "127.0.0.1:#{slow.port}"))
     browser = described_class.new(guard: guard, signatures: [])
-    trails = Array.new(8) { |number| Thread.new { Orvant::Browser::TrailVisit.follow(browser, "http://a.example/#{number.zero? ? "slow" : number}") } }.map(&:value)
+    trails =
+      Array
+        .new(8) do |number|
+          Thread.new do
+            Orvant::Browser::TrailVisit.follow(browser, "http://a.example/#{number.zero? ? "slow" : number}")
+          end
+        end
+        .map(&:value)
     expect(trails.map { |trail| [trail.outcome, trail.status, trail.hops.size] }.uniq).to eq([["landed", 200, 1]])
   ensure
     browser&.quit
@@ -78,11 +120,21 @@ RSpec.describe Orvant::Browser::Sealed do
   end
 
   it "keeps pages to their own host where nobody has said how tags are recognised" do
-    server = RawServer.new { |_| RawServer.page("<title>x</title><script src='http://other.example/s.js'></script><img src='/own.png'><iframe src='http://other.example/frame'></iframe>") }
+    server =
+      RawServer.new do |_|
+        RawServer.page(
+          "<title>x</title><script src='http://other.example/s.js'></script><img src='/own.png'><iframe src='http://other.example/frame'></iframe>"
+        )
+      end
     guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{server.port}"))
     browser = described_class.new(guard: guard, signatures: [], confined: true)
     browser.visit { |visit| visit.open("http://a.example/") && visit.settle }
-    expect(server.requests.map { |request| [request[/^host: (\S+)/i, 1], request[/ (\S+) /, 1]] }.uniq).to contain_exactly(["a.example", "/"], ["a.example", "/own.png"], ["a.example", "/favicon.ico"]).or contain_exactly(["a.example", "/"], ["a.example", "/own.png"])
+    expect(
+      server.requests.map { |request| [request[/^host: (\S+)/i, 1], request[%r{ (\S+) }, 1]] }.uniq
+    ).to contain_exactly(%w[a.example /], %w[a.example /own.png], %w[a.example /favicon.ico]).or contain_exactly(
+      %w[a.example /],
+      %w[a.example /own.png]
+    )
   ensure
     browser&.quit
     server&.stop
@@ -101,22 +153,31 @@ RSpec.describe Orvant::Browser::Sealed do
   end
 
   it "keeps nothing of one visit for the next" do
-    kept = Array.new(2) do
-      @browser.visit do |visit|
-        visit.open("http://www.probe.example/plain")
-        page = visit.instance_variable_get(:@page)
-        page.evaluate("sessionStorage.length + localStorage.length + document.cookie.length").tap do
-          page.execute("localStorage.a = '1'; sessionStorage.a = '1'; document.cookie = 'a=1'")
+    kept =
+      Array.new(2) do
+        @browser.visit do |visit|
+          visit.open("http://www.probe.example/plain")
+          page = visit.instance_variable_get(:@page)
+          page
+            .evaluate("sessionStorage.length + localStorage.length + document.cookie.length")
+            .tap { page.execute("localStorage.a = '1'; sessionStorage.a = '1'; document.cookie = 'a=1'") }
         end
       end
-    end
     expect(kept).to eq([0, 0])
   end
 
   it "says of a rehearsal's step that cannot be done which it was, and tries none after it" do
-    rehearsal = Orvant::Rehearsal.read("rehearsal" => "broken", "title" => "Broken", "steps" => [
-      {"open" => "http://www.probe.example/plain"}, {"fill" => "input[name=who]", "with" => "A"}, {"submit" => "#nowhere"}, {"reload" => true}
-    ])
+    rehearsal =
+      Orvant::Rehearsal.read(
+        "rehearsal" => "broken",
+        "title" => "Broken",
+        "steps" => [
+          {"open" => "http://www.probe.example/plain"},
+          {"fill" => "input[name=who]", "with" => "A"},
+          {"submit" => "#nowhere"},
+          {"reload" => true}
+        ]
+      )
     run = Orvant::Rehearsal::Runner.new(@browser, demo_convention).play(rehearsal)
 
     expect(run.steps.map { |step| step["number"] }).to eq([1, 2, 3])
@@ -127,13 +188,25 @@ end
 
 # The guard's table of hostile addresses, against the browser and against its proxy alone.
 RSpec.describe Orvant::Net::Proxy do
-  hostile = File.read(File.join(ROOT, "spec/core/guard_spec.rb"))[/%w\[\n(.*?)\n  \]\.each/m, 1].split.grep(%r{\Ahttps?://})
+  hostile =
+    File.read(File.join(ROOT, "spec/core/guard_spec.rb"))[/%w\[\n(.*?)\n  \]\.each/m, 1].split.grep(%r{\Ahttps?://})
 
   before(:all) do
     @server = RawServer.new { |_| RawServer.page("reached") }
-    names = {"inside.example" => "10.1.2.3", "split.example" => "127.0.0.1", "six-inside.example" => "fd00::1", "mapped.example" => "::ffff:192.168.1.1", "meta.example" => "169.254.169.254"}
+    names = {
+      "inside.example" => "10.1.2.3",
+      "split.example" => "127.0.0.1",
+      "six-inside.example" => "fd00::1",
+      "mapped.example" => "::ffff:192.168.1.1",
+      "meta.example" => "169.254.169.254"
+    }
     map = Orvant::Net::HostMap.new("www.probe.example" => "127.0.0.1:#{@server.port}")
-    @guard = Orvant::Net::Guard.new(host_map: map, billed: Orvant::Hosts.new(["click.example", "*.ads.example"]), resolver: ->(host) { [names.fetch(host) { raise SocketError }] })
+    @guard =
+      Orvant::Net::Guard.new(
+        host_map: map,
+        billed: Orvant::Hosts.new(%w[click.example *.ads.example]),
+        resolver: ->(host) { [names.fetch(host) { raise SocketError }] }
+      )
     @proxy = described_class.new(@guard, sealed: Orvant::Hosts.new(["in.probe.example"]))
   end
 
@@ -157,7 +230,9 @@ RSpec.describe Orvant::Net::Proxy do
   hostile.each do |text|
     it "refuses #{text}, plain and as a tunnel" do
       authority = text[%r{//(?:[^@/]*@)?([^/]+)}, 1]
-      expect([ask("GET #{text}"), ask("CONNECT #{authority}#{":443" unless authority.match?(/:\d+\z/)}")]).to all(eq("HTTP/1.1 403"))
+      expect([ask("GET #{text}"), ask("CONNECT #{authority}#{":443" unless authority.match?(/:\d+\z/)}")]).to all(
+        eq("HTTP/1.1 403")
+      )
     end
   end
 
@@ -168,11 +243,24 @@ RSpec.describe Orvant::Net::Proxy do
 
   it "refuses the same in the browser, whatever a page asks for" do
     list = JSON.generate(hostile)
-    page = RawServer.new { |_| RawServer.page("<title>x</title><script>#{list}.forEach((a) => { new Image().src = a; fetch(a, {mode: 'no-cors'}).catch(() => 0) })</script>") }
-    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("www.probe.example" => "127.0.0.1:#{page.port}"), billed: Orvant::Hosts.new(["click.example", "*.ads.example"]), resolver: @guard.instance_variable_get(:@resolver))
+    page =
+      RawServer.new do |_|
+        RawServer.page(
+          "<title>x</title><script>#{list}.forEach((a) => { new Image().src = a; fetch(a, {mode: 'no-cors'}).catch(() => 0) })</script>"
+        )
+      end
+    guard =
+      Orvant::Net::Guard.new(
+        host_map: Orvant::Net::HostMap.new("www.probe.example" => "127.0.0.1:#{page.port}"),
+        billed: Orvant::Hosts.new(%w[click.example *.ads.example]),
+        resolver: @guard.instance_variable_get(:@resolver)
+      )
     browser = Orvant::Browser::Sealed.new(guard: guard, signatures: [])
     before = @server.requests.size
-    refused = browser.visit { |visit| visit.open("http://www.probe.example/") && visit.settle && visit.refused.map { |one| one["outcome"] } }
+    refused =
+      browser.visit do |visit|
+        visit.open("http://www.probe.example/") && visit.settle && visit.refused.map { |one| one["outcome"] }
+      end
     expect(refused.tally["refused"]).to be >= 55
     expect([@server.requests.size, page.requests.grep(%r{\AGET / }).size]).to eq([before, 1])
   ensure

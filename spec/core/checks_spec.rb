@@ -1,8 +1,14 @@
 # frozen_string_literal: true
 
 RSpec.describe Orvant::Check do
-  families = {"param" => Orvant::Checks::Param, "trail" => Orvant::Checks::Trail, "tag" => Orvant::Checks::Tag,
-              "page" => Orvant::Checks::Page, "journey" => Orvant::Checks::Journey, "traffic" => Orvant::Checks::Traffic}
+  families = {
+    "param" => Orvant::Checks::Param,
+    "trail" => Orvant::Checks::Trail,
+    "tag" => Orvant::Checks::Tag,
+    "page" => Orvant::Checks::Page,
+    "journey" => Orvant::Checks::Journey,
+    "traffic" => Orvant::Checks::Traffic
+  }
 
   described_class.all.each do |check|
     describe check.code do
@@ -37,14 +43,35 @@ end
 RSpec.describe "The documents" do
   {
     {"name" => "x"} => /top level/,
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => []}],
-     "channels" => [{"channel" => "a", "when" => []}]} => %r{/roles/0/carriers},
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "Bad Role", "carriers" => ["a"]}],
-     "channels" => [{"channel" => "a", "when" => []}]} => %r{/roles/0/role},
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => ["a"]}],
-     "channels" => [{"channel" => "a", "when" => [{"field" => "source"}]}]} => %r{/channels/0/when/0},
-    {"name" => "x", "own_hosts" => [], "roles" => [{"role" => "source", "carriers" => ["a"]}],
-     "channels" => [{"channel" => "a", "when" => []}], "extra" => 1} => /extra/
+    {
+      "name" => "x",
+      "own_hosts" => [],
+      "roles" => [{"role" => "source", "carriers" => []}],
+      "channels" => [{"channel" => "a", "when" => []}]
+    } =>
+      %r{/roles/0/carriers},
+    {
+      "name" => "x",
+      "own_hosts" => [],
+      "roles" => [{"role" => "Bad Role", "carriers" => ["a"]}],
+      "channels" => [{"channel" => "a", "when" => []}]
+    } =>
+      %r{/roles/0/role},
+    {
+      "name" => "x",
+      "own_hosts" => [],
+      "roles" => [{"role" => "source", "carriers" => ["a"]}],
+      "channels" => [{"channel" => "a", "when" => [{"field" => "source"}]}]
+    } =>
+      %r{/channels/0/when/0},
+    {
+      "name" => "x",
+      "own_hosts" => [],
+      "roles" => [{"role" => "source", "carriers" => ["a"]}],
+      "channels" => [{"channel" => "a", "when" => []}],
+      "extra" => 1
+    } =>
+      /extra/
   }.each do |document, reason|
     it "names path and reason of a convention's fault: #{reason.source}" do
       expect { Orvant::Convention.read(document) }.to raise_error(Orvant::Error::UnusableDocument, reason)
@@ -52,7 +79,9 @@ RSpec.describe "The documents" do
   end
 
   it "refuses a rehearsal whose step does two things at once" do
-    expect { Orvant::Rehearsal.read("rehearsal" => "x", "title" => "X", "steps" => [{"click" => "a", "reload" => true}]) }.to raise_error(Orvant::Error::UnusableDocument, %r{/steps/0})
+    expect {
+      Orvant::Rehearsal.read("rehearsal" => "x", "title" => "X", "steps" => [{"click" => "a", "reload" => true}])
+    }.to raise_error(Orvant::Error::UnusableDocument, %r{/steps/0})
   end
 
   Dir[File.join(ROOT, "demo/data/rehearsals/*.json")].each do |file|

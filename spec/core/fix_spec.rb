@@ -1,13 +1,26 @@
 # frozen_string_literal: true
 
 RSpec.describe Orvant::Fix::Grouping do
-  def seen(owner: "Desk", place: "June letter · link 1", kind: "message") = Orvant::Fix::Seen.new(kind: kind,
-    place: place, owner: owner)
+  def seen(owner: "Desk", place: "June letter · link 1", kind: "message") =
+    Orvant::Fix::Seen.new(kind: kind, place: place, owner: owner)
 
-  def entry(id, code: "param/case", root: "param/case utm_medium=Email", weight: "skews", at: "sighting", place: nil,
-    sightings: [seen], value: nil)
-    finding = Orvant::Finding.new(code: code, weight: weight, root: root,
-      remedy: Orvant::Remedy.new(action: "Do it.", value: value, at: at, place: place))
+  def entry(
+    id,
+    code: "param/case",
+    root: "param/case utm_medium=Email",
+    weight: "skews",
+    at: "sighting",
+    place: nil,
+    sightings: [seen],
+    value: nil
+  )
+    finding =
+      Orvant::Finding.new(
+        code: code,
+        weight: weight,
+        root: root,
+        remedy: Orvant::Remedy.new(action: "Do it.", value: value, at: at, place: place)
+      )
     Orvant::Fix::Entry.new(id: id, finding: finding, sightings: sightings)
   end
 
@@ -18,14 +31,20 @@ RSpec.describe Orvant::Fix::Grouping do
   end
 
   it "makes two of what two owners, or two kinds of place, have to mend" do
-    expect(groups(entry(1), entry(2, sightings: [seen(owner: "Agency")]),
-      entry(3, sightings: [seen(kind: "ad")]))).to eq([[1], [2], [3]])
+    expect(
+      groups(entry(1), entry(2, sightings: [seen(owner: "Agency")]), entry(3, sightings: [seen(kind: "ad")]))
+    ).to eq([[1], [2], [3]])
   end
 
   it "mends untagged links place by place, positions in a place together" do
     missing = {code: "param/missing", root: "param/missing"}
-    expect(groups(entry(1, **missing), entry(2, **missing, sightings: [seen(place: "June letter · footer")]),
-      entry(3, **missing, sightings: [seen(place: "July letter · footer")]))).to eq([[1, 2], [3]])
+    expect(
+      groups(
+        entry(1, **missing),
+        entry(2, **missing, sightings: [seen(place: "June letter · footer")]),
+        entry(3, **missing, sightings: [seen(place: "July letter · footer")])
+      )
+    ).to eq([[1, 2], [3]])
   end
 
   it "makes one of all links that one server robs, whoever owns them" do

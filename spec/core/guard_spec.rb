@@ -3,33 +3,106 @@
 RSpec.describe Orvant::Net::Guard do
   # Names resolve to what stands here and to nothing else, so that no spec asks a real resolver.
   names = {
-    "public.example" => ["93.184.216.34"], "inside.example" => ["10.1.2.3"],
-    "split.example" => ["93.184.216.34", "127.0.0.1"],
-    "six.example" => ["2606:2800:220:1::1"], "six-inside.example" => ["fd00::1"],
-    "mapped.example" => ["::ffff:192.168.1.1"], "meta.example" => ["169.254.169.254"]
+    "public.example" => ["93.184.216.34"],
+    "inside.example" => ["10.1.2.3"],
+    "split.example" => %w[93.184.216.34 127.0.0.1],
+    "six.example" => ["2606:2800:220:1::1"],
+    "six-inside.example" => ["fd00::1"],
+    "mapped.example" => ["::ffff:192.168.1.1"],
+    "meta.example" => ["169.254.169.254"]
   }
-  hosts = {"demo.example" => "127.0.0.1:8099", "*.demo.example" => "127.0.0.1:8098", "gone.demo.example" => nil,
-           "six.demo.example" => "[::1]:81"}
+  hosts = {
+    "demo.example" => "127.0.0.1:8099",
+    "*.demo.example" => "127.0.0.1:8098",
+    "gone.demo.example" => nil,
+    "six.demo.example" => "[::1]:81"
+  }
   subject(:guard) do
-    described_class.new(host_map: Orvant::Net::HostMap.new(hosts),
-      billed: Orvant::Hosts.new(["click.example", "*.ads.example"]),
-      resolver: ->(host) { names.fetch(host) { raise SocketError } })
+    described_class.new(
+      host_map: Orvant::Net::HostMap.new(hosts),
+      billed: Orvant::Hosts.new(%w[click.example *.ads.example]),
+      resolver: ->(host) { names.fetch(host) { raise SocketError } }
+    )
   end
 
   def permit(text) = guard.permit(Orvant::Address.new(text))
 
   %w[
-    http://127.0.0.1/ http://127.0.0.1:8099/ http://127.1/ http://127.0.1/ http://2130706433/ http://0x7f000001/ http://0x7f.0.0.1/ http://0177.0.0.1/ http://017700000001/
-    http://0/ http://0.0.0.0/ http://10.0.0.1/ http://10.255.255.255/ http://100.64.0.1/ http://169.254.169.254/latest/ http://0xa9fea9fe/ http://2852039166/
-    http://172.16.0.1/ http://172.31.255.255/ http://192.0.0.1/ http://192.0.2.1/ http://192.168.0.1/ http://198.18.0.1/ http://198.51.100.1/ http://203.0.113.1/
-    http://224.0.0.1/ http://239.255.255.255/ http://240.0.0.1/ http://255.255.255.255/
-    http://[::1]/ http://[::]/ http://[::ffff:127.0.0.1]/ http://[::ffff:7f00:1]/ http://[::ffff:a9fe:a9fe]/ http://[::127.0.0.1]/ http://[fe80::1]/ http://[fc00::1]/ http://[fd12:3456::1]/
-    http://[ff02::1]/ http://[64:ff9b::7f00:1]/ http://[2002:7f00:1::]/ http://[2001:db8::1]/ http://[100::1]/ http://[fec0::1]/ http://[::ffff:0:7f00:1]/ http://[1::1]/ http://[3fff::1]/ http://[4000::1]/ http://[9000::1]/
-    http://localhost/ http://localhost:8099/ http://LOCALHOST/ http://localhost./ http://a.localhost/
-    http://inside.example/ http://split.example/ http://six-inside.example/ http://mapped.example/ http://meta.example/
-    http://user@127.0.0.1/ http://public.example@10.0.0.1/ http://256.256.256.256/ http://1.2.3.4.5/ http://0x/ http://[::1%25lo]/
-    http://click.example/ http://CLICK.example/x http://a.ads.example/ http://b.a.ads.example/
-    ftp://public.example/ file:///etc/passwd javascript:alert(1) gopher://public.example/ data:text/html,x ws://public.example/
+    http://127.0.0.1/
+    http://127.0.0.1:8099/
+    http://127.1/
+    http://127.0.1/
+    http://2130706433/
+    http://0x7f000001/
+    http://0x7f.0.0.1/
+    http://0177.0.0.1/
+    http://017700000001/
+    http://0/
+    http://0.0.0.0/
+    http://10.0.0.1/
+    http://10.255.255.255/
+    http://100.64.0.1/
+    http://169.254.169.254/latest/
+    http://0xa9fea9fe/
+    http://2852039166/
+    http://172.16.0.1/
+    http://172.31.255.255/
+    http://192.0.0.1/
+    http://192.0.2.1/
+    http://192.168.0.1/
+    http://198.18.0.1/
+    http://198.51.100.1/
+    http://203.0.113.1/
+    http://224.0.0.1/
+    http://239.255.255.255/
+    http://240.0.0.1/
+    http://255.255.255.255/
+    http://[::1]/
+    http://[::]/
+    http://[::ffff:127.0.0.1]/
+    http://[::ffff:7f00:1]/
+    http://[::ffff:a9fe:a9fe]/
+    http://[::127.0.0.1]/
+    http://[fe80::1]/
+    http://[fc00::1]/
+    http://[fd12:3456::1]/
+    http://[ff02::1]/
+    http://[64:ff9b::7f00:1]/
+    http://[2002:7f00:1::]/
+    http://[2001:db8::1]/
+    http://[100::1]/
+    http://[fec0::1]/
+    http://[::ffff:0:7f00:1]/
+    http://[1::1]/
+    http://[3fff::1]/
+    http://[4000::1]/
+    http://[9000::1]/
+    http://localhost/
+    http://localhost:8099/
+    http://LOCALHOST/
+    http://localhost./
+    http://a.localhost/
+    http://inside.example/
+    http://split.example/
+    http://six-inside.example/
+    http://mapped.example/
+    http://meta.example/
+    http://user@127.0.0.1/
+    http://public.example@10.0.0.1/
+    http://256.256.256.256/
+    http://1.2.3.4.5/
+    http://0x/
+    http://[::1%25lo]/
+    http://click.example/
+    http://CLICK.example/x
+    http://a.ads.example/
+    http://b.a.ads.example/
+    ftp://public.example/
+    file:///etc/passwd
+    javascript:alert(1)
+    gopher://public.example/
+    data:text/html,x
+    ws://public.example/
   ].each do |text|
     it "refuses #{text}" do
       expect { permit(text) }.to raise_error(Orvant::Error::Refused)
@@ -39,7 +112,17 @@ RSpec.describe Orvant::Net::Guard do
   # Spellings that browsers read as the address: parts joined or not, in any base, with zeros before them, full-width, escaped, with other dots.
   it "refuses thousands of spellings of addresses within" do
     random = Random.new(2026)
-    permitted = Array.new(3_000) { spelled(%w[127.0.0.1 10.1.2.3 192.168.0.1 169.254.169.254 172.16.5.4 100.64.0.1 224.0.0.1 0.0.0.0].sample(random: random), random) }.reject { |host| refused?("http://#{host}/x") }
+    permitted =
+      Array
+        .new(3_000) do
+          spelled(
+            %w[127.0.0.1 10.1.2.3 192.168.0.1 169.254.169.254 172.16.5.4 100.64.0.1 224.0.0.1 0.0.0.0].sample(
+              random: random
+            ),
+            random
+          )
+        end
+        .reject { |host| refused?("http://#{host}/x") }
     expect(permitted).to eq([])
   end
 
@@ -48,7 +131,17 @@ RSpec.describe Orvant::Net::Guard do
     kept = parts.shift(random.rand(0..3))
     joined = kept + [parts.reduce(0) { |sum, part| sum * 256 + part }]
     text = joined.map { |number| format(%w[%d 0x%x 0X%X 0%o 000%o 0x00%x].sample(random: random), number) }.join(".")
-    text = text.chars.map { |char| (random.rand < 0.1) ? [format("%%%02x", char.ord), char.tr("0-9.", "０-９。"), char.tr("0-9.", "𝟎-𝟗｡")].sample(random: random) : char }.join
+    text =
+      text
+        .chars
+        .map do |char|
+          if random.rand < 0.1
+            [format("%%%02x", char.ord), char.tr("0-9.", "０-９。"), char.tr("0-9.", "𝟎-𝟗｡")].sample(random: random)
+          else
+            char
+          end
+        end
+        .join
     (random.rand < 0.1) ? "#{text}." : text
   end
 
@@ -60,13 +153,17 @@ RSpec.describe Orvant::Net::Guard do
   end
 
   {
-    "http://public.example/" => ["93.184.216.34", 80], "https://public.example/" => ["93.184.216.34", 443],
+    "http://public.example/" => ["93.184.216.34", 80],
+    "https://public.example/" => ["93.184.216.34", 443],
     "http://public.example:8080/" => ["93.184.216.34", 8080],
-    "http://six.example/" => ["2606:2800:220:1::1", 80], "http://93.184.216.34/" => ["93.184.216.34", 80],
+    "http://six.example/" => ["2606:2800:220:1::1", 80],
+    "http://93.184.216.34/" => ["93.184.216.34", 80],
     "http://0x5db8d822/" => ["93.184.216.34", 80],
-    "http://demo.example/" => ["127.0.0.1", 8099], "https://demo.example:444/" => ["127.0.0.1", 8099],
+    "http://demo.example/" => ["127.0.0.1", 8099],
+    "https://demo.example:444/" => ["127.0.0.1", 8099],
     "http://DEMO.example/" => ["127.0.0.1", 8099],
-    "http://www.demo.example/" => ["127.0.0.1", 8098], "http://a.b.demo.example/" => ["127.0.0.1", 8098],
+    "http://www.demo.example/" => ["127.0.0.1", 8098],
+    "http://a.b.demo.example/" => ["127.0.0.1", 8098],
     "http://six.demo.example/" => ["::1", 81]
   }.each do |text, (ip, port)|
     it "permits #{text} at the very address that was checked" do

@@ -31,7 +31,8 @@ RSpec.describe "The core" do
 
   it "has every check loaded before the first link is judged, since links are judged on many fibers at once" do
     script = "puts $LOADED_FEATURES.grep(%r{lib/orvant/checks/[a-z]+/[a-z_]+\\.rb}).size"
-    output, status = Open3.capture2e(RbConfig.ruby, "-rbundler/setup", "-I#{File.join(ROOT, "lib")}", "-rorvant", "-e", script)
+    output, status =
+      Open3.capture2e(RbConfig.ruby, "-rbundler/setup", "-I#{File.join(ROOT, "lib")}", "-rorvant", "-e", script)
 
     expect(status).to be_success, output
     expect(output.to_i).to eq(Dir[File.join(ROOT, "lib/orvant/checks/*/*.rb")].size)
@@ -39,7 +40,14 @@ RSpec.describe "The core" do
 
   # Lower names never refer to later ones. Checks stand beside the noun that they judge.
   order = %w[Address Convention Net Page Trail Inventory Build Signpost Signal Browser Rehearsal Traffic Fix Export]
-  beside = {"param" => "Inventory", "trail" => "Inventory", "tag" => "Browser", "page" => "Browser", "journey" => "Rehearsal", "traffic" => "Traffic"}
+  beside = {
+    "param" => "Inventory",
+    "trail" => "Inventory",
+    "tag" => "Browser",
+    "page" => "Browser",
+    "journey" => "Rehearsal",
+    "traffic" => "Traffic"
+  }
 
   Dir[File.join(ROOT, "lib/orvant/**/*.rb")].sort.each do |file|
     path = file.delete_prefix("#{ROOT}/lib/orvant/")
@@ -48,7 +56,8 @@ RSpec.describe "The core" do
 
     it "keeps its direction in #{path}" do
       code = File.readlines(file).grep_v(/\A\s*#/).join
-      later = order.drop(place + 1).select { |name| code.match?(/(?<![A-Za-z:])(Orvant::)?#{name}(::|\.new|\.read|\.of)\b/) }
+      later =
+        order.drop(place + 1).select { |name| code.match?(/(?<![A-Za-z:])(Orvant::)?#{name}(::|\.new|\.read|\.of)\b/) }
       expect(later).to eq([])
     end
   end

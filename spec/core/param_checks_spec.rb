@@ -24,7 +24,11 @@ RSpec.describe Orvant::Checks::Param do
     ["message", "utm_source&utm_medium=email&utm_campaign=june", ["empty utm_source"]],
     ["message", "#{sound}&utm_content=", ["empty utm_content"]],
     ["message", "utm_source=Island-Letter&utm_medium=email&utm_campaign=june", ["case utm_source"]],
-    ["message", "utm_source=island-letter&utm_medium=EMAIL&utm_campaign=June", ["case utm_medium", "case utm_campaign"]],
+    [
+      "message",
+      "utm_source=island-letter&utm_medium=EMAIL&utm_campaign=June",
+      ["case utm_medium", "case utm_campaign"]
+    ],
     ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=june%20walks", ["whitespace utm_campaign"]],
     ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=june+walks", ["whitespace utm_campaign"]],
     ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=june%C2%A0walks", ["whitespace utm_campaign"]],
@@ -33,27 +37,45 @@ RSpec.describe Orvant::Checks::Param do
     ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=june)", ["whitespace utm_campaign"]],
     ["message", "utm_source=island-letter&utm_medium=e%20mail&utm_campaign=june", ["whitespace utm_medium"]],
     ["message", "utm_source=island-letter&utm_medium=flow&utm_campaign=june", ["unknown-value utm_medium"]],
-    ["message", "utm_source=island-letter&utm_medium=Flow&utm_campaign=june",
-      ["case utm_medium", "unknown-value utm_medium"]],
+    [
+      "message",
+      "utm_source=island-letter&utm_medium=Flow&utm_campaign=june",
+      ["case utm_medium", "unknown-value utm_medium"]
+    ],
     ["message", "utm_source=newsletter&utm_medium=email&utm_campaign=june", ["near-miss utm_source"]],
-    ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=%3C~issue~%3E", ["unfilled-token utm_campaign"]],
+    [
+      "message",
+      "utm_source=island-letter&utm_medium=email&utm_campaign=%3C~issue~%3E",
+      ["unfilled-token utm_campaign"]
+    ],
     ["message", "utm_source=%3C~issue~%3E&utm_medium=email&utm_campaign=june", ["unfilled-token utm_source"]],
-    ["post", "utm_source=tidepost&utm_medium=social&utm_campaign=%28~campaign.name~%29", ["unfilled-token utm_campaign"]],
+    [
+      "post",
+      "utm_source=tidepost&utm_medium=social&utm_campaign=%28~campaign.name~%29",
+      ["unfilled-token utm_campaign"]
+    ],
     ["ad", "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=[name]", ["unfilled-token utm_campaign"]],
-    ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=%25%25name%25%25", ["unfilled-token utm_campaign"]],
+    [
+      "message",
+      "utm_source=island-letter&utm_medium=email&utm_campaign=%25%25name%25%25",
+      ["unfilled-token utm_campaign"]
+    ],
     ["message", "utm_source=island-letter&utm_medium=email&utm_campaign=__name__", ["unfilled-token utm_campaign"]],
     ["page", "utm_source=isleguide&utm_medium=sponsorship&utm_campaign=june", ["no-channel utm_medium"]],
     ["page", "utm_source=isleguide&utm_medium=Sponsorship&utm_campaign=june", ["case utm_medium"]]
   ].each do |kind, query, expected|
     it "finds #{expected.empty? ? "nothing" : expected.join(", ")} in #{kind} #{query}" do
-      found = judge(page(query), kind: kind).map { |finding| "#{finding.code.delete_prefix("param/")} #{finding.parameter}" }
+      found =
+        judge(page(query), kind: kind).map { |finding| "#{finding.code.delete_prefix("param/")} #{finding.parameter}" }
       expect(found).to match_array(expected)
     end
   end
 
   {
-    "utm_source=Island-Letter%20&utm_medium=EMAIL&utm_campaign=june%20walks&x=%5b" => "utm_source=island-letter&utm_medium=email&utm_campaign=june-walks&x=%5b",
-    "x=1&utm_source=newsletter&utm_medium=e-mail&utm_campaign=june" => "x=1&utm_source=island-letter&utm_medium=email&utm_campaign=june",
+    "utm_source=Island-Letter%20&utm_medium=EMAIL&utm_campaign=june%20walks&x=%5b" =>
+      "utm_source=island-letter&utm_medium=email&utm_campaign=june-walks&x=%5b",
+    "x=1&utm_source=newsletter&utm_medium=e-mail&utm_campaign=june" =>
+      "x=1&utm_source=island-letter&utm_medium=email&utm_campaign=june",
     "utm_source=island-letter&utm_campaign=june" => "utm_source=island-letter&utm_campaign=june&utm_medium=email"
   }.each do |before, after|
     it "corrects #{before} in one go, touching nothing else" do
@@ -73,14 +95,17 @@ RSpec.describe Orvant::Checks::Param do
   end
 
   it "lets the kind of link decide what is missing" do
-    found = judge("http://www.skerryline.example/", kind: "ad").to_h { |finding| [finding.parameter, finding.correction] }
+    found =
+      judge("http://www.skerryline.example/", kind: "ad").to_h { |finding| [finding.parameter, finding.correction] }
     expect(found).to eq("utm_source" => nil, "utm_medium" => nil, "utm_campaign" => nil)
     expect(judge(page("utm_source=tidepost&utm_campaign=x"), kind: "ad").map(&:correction)).to eq(["paid-social"])
     expect(judge(page("utm_source=tidepost&utm_campaign=x"), kind: "post").map(&:correction)).to eq(["social"])
   end
 
   it "leaves foreign hosts and relays alone" do
-    %w[http://www.isleguide.example/ http://skl.example/d http://pay.coinquay.example/?utm_medium=FLOW].each { |text| expect(judge(text)).to eq([]) }
+    %w[http://www.isleguide.example/ http://skl.example/d http://pay.coinquay.example/?utm_medium=FLOW].each do |text|
+      expect(judge(text)).to eq([])
+    end
   end
 
   it "survives markup, formulas and very long values, and keeps them as they are" do
@@ -90,8 +115,18 @@ RSpec.describe Orvant::Checks::Param do
 
   it "judges each link anew by whatever its channel depends on, however like another it is" do
     document = JSON.parse(File.read(CoreValues::DEMO + "/convention.json"))
-    convention = Orvant::Convention.new(document.merge("channels" => [{"channel" => "June", "when" => [{"field" => "campaign", "is" => ["june"]}]}]))
-    codes = %w[june july].map { |name| described_class.judge(address(page("utm_source=island-letter&utm_medium=email&utm_campaign=#{name}")), convention, kind: "message").map(&:code) }
+    convention =
+      Orvant::Convention.new(
+        document.merge("channels" => [{"channel" => "June", "when" => [{"field" => "campaign", "is" => ["june"]}]}])
+      )
+    codes =
+      %w[june july].map do |name|
+        described_class.judge(
+          address(page("utm_source=island-letter&utm_medium=email&utm_campaign=#{name}")),
+          convention,
+          kind: "message"
+        ).map(&:code)
+      end
     expect(codes).to eq([[], ["param/no-channel"]])
   end
 end

@@ -10,7 +10,10 @@ RSpec.describe Orvant::Convention::Spelling do
     [{"walks" => 20, "walk" => 12}, []],
     [{"ferries-2026" => 9, "ferry-2026" => 1}, [%w[ferries-2026 ferry-2026]]],
     [{"june-walks" => 9, "walks-june" => 1}, [%w[june-walks walks-june]]],
-    [{"autumn-day-pass" => 9, "autum-day-pass" => 1, "autumn-day-psas" => 2}, [%w[autumn-day-pass autumn-day-psas autum-day-pass]]],
+    [
+      {"autumn-day-pass" => 9, "autum-day-pass" => 1, "autumn-day-psas" => 2},
+      [%w[autumn-day-pass autumn-day-psas autum-day-pass]]
+    ],
     [{"winter-timetable" => 40, "winter-timtable" => 1}, [%w[winter-timetable winter-timtable]]],
     [{"2026-06" => 5, "2026-07" => 5}, []],
     [{"2026-06" => 5, "2026-6" => 1}, [%w[2026-06 2026-6]]],
@@ -38,26 +41,67 @@ RSpec.describe Orvant::Convention::Spelling do
   end
 
   describe "over all links" do
-    def entry(query, id, **facts) = Orvant::Checks::Param::Entry.new(id: id, kind: "message", address: address("http://www.skerryline.example/?#{query}"), sightings: facts.empty? ? [] : [Orvant::Inventory::Sighting.new(kind: "ad", facts: facts.transform_keys(&:to_s))])
+    def entry(query, id, **facts) =
+      Orvant::Checks::Param::Entry.new(
+        id: id,
+        kind: "message",
+        address: address("http://www.skerryline.example/?#{query}"),
+        sightings:
+          facts.empty? ? [] : [Orvant::Inventory::Sighting.new(kind: "ad", facts: facts.transform_keys(&:to_s))]
+      )
 
     def judge(*entries, **known) = Orvant::Checks::Param.judge_all(entries, demo_convention, **known)
 
     sound = "utm_source=island-letter&utm_medium=email"
 
     it "finds a value in two spellings once, with links and sessions of each" do
-      found = judge(entry("#{sound}&utm_campaign=june-walks", 1), entry("#{sound}&utm_campaign=june-walks", 2), entry("#{sound}&utm_campaign=junewalks", 3), sessions: {"campaign" => {"june-walks" => 70, "junewalks" => 4}})
+      found =
+        judge(
+          entry("#{sound}&utm_campaign=june-walks", 1),
+          entry("#{sound}&utm_campaign=june-walks", 2),
+          entry("#{sound}&utm_campaign=junewalks", 3),
+          sessions: {
+            "campaign" => {
+              "june-walks" => 70,
+              "junewalks" => 4
+            }
+          }
+        )
       expect(found.map(&:code)).to eq(["param/split-spelling"])
-      expect(found.first.place).to include("keep" => "june-walks", "links" => [3], "values" => [{"value" => "june-walks", "links" => 2, "sessions" => 70}, {"value" => "junewalks", "links" => 1, "sessions" => 4}])
+      expect(found.first.place).to include(
+        "keep" => "june-walks",
+        "links" => [3],
+        "values" => [
+          {"value" => "june-walks", "links" => 2, "sessions" => 70},
+          {"value" => "junewalks", "links" => 1, "sessions" => 4}
+        ]
+      )
     end
 
     it "leaves to each link what is wrong with it by itself" do
-      expect(judge(entry("#{sound}&utm_campaign=june-walks", 1), entry("#{sound}&utm_campaign=June-Walks", 2), entry("#{sound}&utm_campaign=june%20walks", 3), entry("utm_source=islandleter&utm_medium=email", 4))).to eq([])
+      expect(
+        judge(
+          entry("#{sound}&utm_campaign=june-walks", 1),
+          entry("#{sound}&utm_campaign=June-Walks", 2),
+          entry("#{sound}&utm_campaign=june%20walks", 3),
+          entry("utm_source=islandleter&utm_medium=email", 4)
+        )
+      ).to eq([])
     end
 
     it "finds a name that is a campaign here and something else there" do
-      found = judge(entry(sound, 1, network: "Lanternfind", campaign: "Seal season"), entry(sound, 2, network: "Tidepost", group: "Seal season"))
+      found =
+        judge(
+          entry(sound, 1, network: "Lanternfind", campaign: "Seal season"),
+          entry(sound, 2, network: "Tidepost", group: "Seal season")
+        )
       expect(found.map { |one| [one.code, one.place["links"]] }).to eq([["param/same-name-two-ways", [1, 2]]])
-      expect(judge(entry(sound, 1, network: "Lanternfind", campaign: "Seal season"), entry(sound, 2, network: "Tidepost", campaign: "Seal season", group: "All"))).to eq([])
+      expect(
+        judge(
+          entry(sound, 1, network: "Lanternfind", campaign: "Seal season"),
+          entry(sound, 2, network: "Tidepost", campaign: "Seal season", group: "All")
+        )
+      ).to eq([])
     end
   end
 end

@@ -6,19 +6,33 @@ RSpec.describe Orvant::Traffic do
   def row(**fields) = Orvant::Checks::Traffic::Sample.row(fields.transform_keys(&:to_s))
 
   def fact(id, found: {}, **facts)
-    Orvant::Traffic::LinkFact.new(id: id, address: "http://link/#{id}", kind: "message", place: "Letter #{id}",
-      page: "www.skerryline.example/walks", carried: {}, meant: {}, found: found, **facts)
+    Orvant::Traffic::LinkFact.new(
+      id: id,
+      address: "http://link/#{id}",
+      kind: "message",
+      place: "Letter #{id}",
+      page: "www.skerryline.example/walks",
+      carried: {},
+      meant: {},
+      found: found,
+      **facts
+    )
   end
 
-  def explain(row, *facts) = Orvant::Checks::Traffic.explain(row, Orvant::Traffic::Knowledge.new(demo_convention, facts))
+  def explain(row, *facts) =
+    Orvant::Checks::Traffic.explain(row, Orvant::Traffic::Knowledge.new(demo_convention, facts))
 
   describe "channels" do
     # source, medium, referrer => channel and number of the rule
     {
-      ["", "", ""] => ["Direct", 1], ["lanternfind", "paid-search", ""] => ["Paid search", 2],
-      ["x", "email", "y.example"] => ["Email", 4], ["", "", "www.lanternfind.example"] => ["Search", 8],
-      ["", "", "out.tidepost.example"] => ["Social", 9], ["", "", "other.example"] => ["Referral", 10],
-      ["crew-letter", "Email", ""] => ["Unassigned", nil], ["tidepost", "", ""] => ["Unassigned", nil]
+      ["", "", ""] => ["Direct", 1],
+      ["lanternfind", "paid-search", ""] => ["Paid search", 2],
+      %w[x email y.example] => ["Email", 4],
+      ["", "", "www.lanternfind.example"] => ["Search", 8],
+      ["", "", "out.tidepost.example"] => ["Social", 9],
+      ["", "", "other.example"] => ["Referral", 10],
+      ["crew-letter", "Email", ""] => ["Unassigned", nil],
+      ["tidepost", "", ""] => ["Unassigned", nil]
     }.each do |(source, medium, referrer), expected|
       it "classifies #{[source, medium, referrer].inspect}" do
         answer = demo_convention.channel_rules.classify("source" => source, "medium" => medium, "referrer" => referrer)
@@ -39,29 +53,50 @@ RSpec.describe Orvant::Traffic do
     # row, links known => main cause, fixes behind it, channel after them
     [
       [{source: "crew-letter", medium: "Email"}, [], ["letter case", [], "Email"]],
-      [{source: "crew-letter", medium: "Email"},
+      [
+        {source: "crew-letter", medium: "Email"},
         [{found: {"param/case" => "c"}, carried: {"source" => "crew-letter", "medium" => "Email"}}],
-        ["letter case", ["c"], "Email"]],
-      [{source: "crew-letter", medium: "Email"},
-        [{found: {"param/case" => "c"}, carried: {"source" => "other", "medium" => "Email"}}], ["letter case", [], "Email"]],
-      [{source: "tidepost", medium: "boosted"},
+        ["letter case", ["c"], "Email"]
+      ],
+      [
+        {source: "crew-letter", medium: "Email"},
+        [{found: {"param/case" => "c"}, carried: {"source" => "other", "medium" => "Email"}}],
+        ["letter case", [], "Email"]
+      ],
+      [
+        {source: "tidepost", medium: "boosted"},
         [{found: {"param/unknown-value" => "u"}, carried: {"source" => "tidepost", "medium" => "boosted"}}],
-        ["unknown medium", ["u"], nil]],
+        ["unknown medium", ["u"], nil]
+      ],
       [{source: "island-letter", medium: "e-mail"}, [], ["unknown medium", [], "Email"]],
       [{source: "island-letter", medium: "<~medium~>"}, [], ["unfilled token", [], nil]],
-      [{source: "island-letter", medium: "email", campaign: "<~issue~>"},
-        [{found: {"param/unfilled-token" => "t"}, carried: {"campaign" => "<~issue~>"}}], ["unfilled token", ["t"], "Email"]],
+      [
+        {source: "island-letter", medium: "email", campaign: "<~issue~>"},
+        [{found: {"param/unfilled-token" => "t"}, carried: {"campaign" => "<~issue~>"}}],
+        ["unfilled token", ["t"], "Email"]
+      ],
       [{source: "isleguide", medium: "sponsorship"}, [], ["no channel rule", [], nil]],
-      [{referrer: "booking.skerryline.example"}, [],
-        ["own host as referrer", ["traffic/self-referral booking.skerryline.example"], "part of another visit"]],
-      [{referrer: "pay.coinquay.example"}, [],
-        ["payment page as referrer", ["traffic/payment-referral pay.coinquay.example"], "part of another visit"]],
+      [
+        {referrer: "booking.skerryline.example"},
+        [],
+        ["own host as referrer", ["traffic/self-referral booking.skerryline.example"], "part of another visit"]
+      ],
+      [
+        {referrer: "pay.coinquay.example"},
+        [],
+        ["payment page as referrer", ["traffic/payment-referral pay.coinquay.example"], "part of another visit"]
+      ],
       [{}, [dropped], ["parameters lost on the way", ["drop"], "Email"]],
       [{}, [untagged], ["untagged message link", ["tag"], "Email"]],
       [{}, [dropped, untagged], ["parameters lost on the way", %w[drop tag], "Email"]],
-      [{}, [dropped, {**dropped, found: {"trail/dropped" => "other"},
-                                 carried: {"source" => "poster", "medium" => "print"}}],
-        ["parameters lost on the way", %w[drop other], nil]],
+      [
+        {},
+        [
+          dropped,
+          {**dropped, found: {"trail/dropped" => "other"}, carried: {"source" => "poster", "medium" => "print"}}
+        ],
+        ["parameters lost on the way", %w[drop other], nil]
+      ],
       [{}, [{**untagged, kind: "post"}], nil],
       [{}, [{**untagged, carried: {"medium" => "email"}}], nil],
       [{}, [{**dropped, since: Date.new(2026, 11, 3)}], nil],
@@ -78,27 +113,61 @@ RSpec.describe Orvant::Traffic do
 
     it "says in words which links are behind it" do
       cause = explain(row, fact(1, **dropped), fact(2, **dropped)).last.first
-      expect(cause.message).to eq("One of 2 links to this page lose their parameters on the way (Letter 1; Letter 2), so visits arrive as direct.")
+      expect(cause.message).to eq(
+        "One of 2 links to this page lose their parameters on the way (Letter 1; Letter 2), so visits arrive as direct."
+      )
       expect(cause.place["links"]).to eq([1, 2])
     end
   end
 
   describe Orvant::Traffic::Mix do
-    group = lambda do |channel, roots, becomes, sessions|
-      described_class::Group.new(channel: channel, roots: roots, becomes: becomes,
-        sessions: sessions, conversions: sessions / 10, revenue: sessions * 100)
-    end
-    groups = [group.call("Direct", [], nil, 100), group.call("Direct", ["a"], "Email", 40),
-      group.call("Direct", %w[a b], "Print", 20), group.call("Unassigned", ["c"], nil, 10),
-      group.call("Email", [], nil, 30)]
+    group =
+      lambda do |channel, roots, becomes, sessions|
+        described_class::Group.new(
+          channel: channel,
+          roots: roots,
+          becomes: becomes,
+          sessions: sessions,
+          conversions: sessions / 10,
+          revenue: sessions * 100
+        )
+      end
+    groups = [
+      group.call("Direct", [], nil, 100),
+      group.call("Direct", ["a"], "Email", 40),
+      group.call("Direct", %w[a b], "Print", 20),
+      group.call("Unassigned", ["c"], nil, 10),
+      group.call("Email", [], nil, 30)
+    ]
 
     # chosen fixes => sessions by channel
     {
-      [] => {"Direct" => 160, "Email" => 30, "Unassigned" => 10},
-      ["a"] => {"Direct" => 120, "Email" => 70, "Unassigned" => 10},
-      ["b"] => {"Direct" => 160, "Email" => 30, "Unassigned" => 10},
-      %w[a b] => {"Direct" => 100, "Email" => 70, "Print" => 20, "Unassigned" => 10},
-      ["c"] => {"Direct" => 160, "Email" => 30, "Unassigned" => 10}
+      [] => {
+        "Direct" => 160,
+        "Email" => 30,
+        "Unassigned" => 10
+      },
+      ["a"] => {
+        "Direct" => 120,
+        "Email" => 70,
+        "Unassigned" => 10
+      },
+      ["b"] => {
+        "Direct" => 160,
+        "Email" => 30,
+        "Unassigned" => 10
+      },
+      %w[a b] => {
+        "Direct" => 100,
+        "Email" => 70,
+        "Print" => 20,
+        "Unassigned" => 10
+      },
+      ["c"] => {
+        "Direct" => 160,
+        "Email" => 30,
+        "Unassigned" => 10
+      }
     }.each do |chosen, expected|
       it "forecasts the mix with #{chosen.inspect} made" do
         mix = described_class.of(groups, chosen: chosen)
@@ -110,15 +179,21 @@ RSpec.describe Orvant::Traffic do
 
   describe Orvant::Traffic::SessionTable do
     it "reads what reports write, and sets apart what it cannot" do
-      table = described_class.read("Date,Source,Medium,Landing page,Referrer,Sessions,Revenue\n2026-11-01,(nothing),(empty),/x,-,\"1,200\",12.50\n01/11/2026,a,b,/x,,1,\n2026-11-02,a,b,/x,https://Www.Lanternfind.example/q?x,many,\n2026-11-03,a,b,/x,https://Www.Lanternfind.example/q?x,3,\n")
-      expect(table.rows.map { |row| [row.source, row.medium, row.referrer, row.sessions, row.revenue] }).to eq([["",
-        "", "", 1200, 1250], ["a", "b", "www.lanternfind.example", 3, 0]])
+      table =
+        described_class.read(
+          "Date,Source,Medium,Landing page,Referrer,Sessions,Revenue\n2026-11-01,(nothing),(empty),/x,-,\"1,200\",12.50\n01/11/2026,a,b,/x,,1,\n2026-11-02,a,b,/x,https://Www.Lanternfind.example/q?x,many,\n2026-11-03,a,b,/x,https://Www.Lanternfind.example/q?x,3,\n"
+        )
+      expect(table.rows.map { |row| [row.source, row.medium, row.referrer, row.sessions, row.revenue] }).to eq(
+        [["", "", "", 1200, 1250], ["a", "b", "www.lanternfind.example", 3, 0]]
+      )
       expect(table.rejected.map(&:reason)).to match([/year-month-day/, /sessions “many” are no whole number/])
     end
 
     it "says which column it cannot do without" do
-      expect { described_class.read("date,source\n2026-11-01,a\n") }.to raise_error(Orvant::Error::UnusableTable,
-        /“sessions”/)
+      expect { described_class.read("date,source\n2026-11-01,a\n") }.to raise_error(
+        Orvant::Error::UnusableTable,
+        /“sessions”/
+      )
     end
   end
 end

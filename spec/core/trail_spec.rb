@@ -12,7 +12,8 @@ RSpec.describe Orvant::Trail do
     "/nowhere" => RawServer.page("", status: "302 Found"),
     "/drop" => RawServer.redirect("/land"),
     "/alter" => RawServer.redirect("/land?utm_source=A&x=1&x=1&y=2"),
-    "/loop" => RawServer.redirect("/loop2"), "/loop2" => RawServer.redirect("/loop"),
+    "/loop" => RawServer.redirect("/loop2"),
+    "/loop2" => RawServer.redirect("/loop"),
     "/self" => RawServer.redirect("/self"),
     "/private" => RawServer.redirect("http://192.168.1.1/admin"),
     "/metadata" => RawServer.redirect("http://[::ffff:a9fe:a9fe]/latest"),
@@ -22,28 +23,45 @@ RSpec.describe Orvant::Trail do
     "/failing" => RawServer.page("oh", status: "503 Unavailable"),
     "/soft" => RawServer.page("<title>Page not found</title><p>Sorry"),
     "/soft-heading" => RawServer.page("<title>Shop</title><h1>This page does not exist</h1>"),
-    "/fine" => RawServer.page("<!-- <title>Page not found</title> --><title>Lost and found office</title><h1>What was not lost</h1>"),
-    "/utf8" => RawServer.redirect("/länd?ä=ö"), "/space" => RawServer.redirect(" /a b "),
-    "/hang" => :hang, "/close" => :close, "/flood" => :flood, "/garbage" => "SSH-2.0-Server\r\n"
+    "/fine" =>
+      RawServer.page(
+        "<!-- <title>Page not found</title> --><title>Lost and found office</title><h1>What was not lost</h1>"
+      ),
+    "/utf8" => RawServer.redirect("/länd?ä=ö"),
+    "/space" => RawServer.redirect(" /a b "),
+    "/hang" => :hang,
+    "/close" => :close,
+    "/flood" => :flood,
+    "/garbage" => "SSH-2.0-Server\r\n"
   }
 
   before(:all) do
-    @server = RawServer.new do |request|
-      path = request[/\A\w+ ([^ ?]+)/, 1]
-      cookie = request[/^cookie: (.*?)\r/i, 1]
-      case path
-      when "/gate" then cookie.to_s.include?("seen=1") ? RawServer.page("in") : RawServer.redirect("/gate",
-        "Set-Cookie": "seen=1; Path=/")
-      when %r{\A/slow/} then sleep(0.3) && RawServer.page
-      when %r{\A/chain/(\d+)} then $1.to_i.zero? ? RawServer.page : RawServer.redirect("/chain/#{$1.to_i - 1}")
-      else answers.fetch(path) { RawServer.page }
+    @server =
+      RawServer.new do |request|
+        path = request[/\A\w+ ([^ ?]+)/, 1]
+        cookie = request[/^cookie: (.*?)\r/i, 1]
+        case path
+        when "/gate"
+          if cookie.to_s.include?("seen=1")
+            RawServer.page("in")
+          else
+            RawServer.redirect("/gate", "Set-Cookie": "seen=1; Path=/")
+          end
+        when %r{\A/slow/}
+          sleep(0.3) && RawServer.page
+        when %r{\A/chain/(\d+)}
+          $1.to_i.zero? ? RawServer.page : RawServer.redirect("/chain/#{$1.to_i - 1}")
+        else
+          answers.fetch(path) { RawServer.page }
+        end
       end
-    end
   end
 
   after(:all) { @server.stop }
 
-  let(:hosts) { {"*.example" => "127.0.0.1:#{@server.port}", "gone.example" => nil, "closed.example" => "127.0.0.1:1"} }
+  let(:hosts) do
+    {"*.example" => "127.0.0.1:#{@server.port}", "gone.example" => nil, "closed.example" => "127.0.0.1:1"}
+  end
 
   def trail(path, host: "a.example")
     ended, = follow(follower(hosts, billed: ["click.example"], seconds: 1), "http://#{host}#{path}")
@@ -99,8 +117,12 @@ RSpec.describe Orvant::Trail do
   it "never sends anything to a billed host or to one that the map does not name" do
     before = @server.requests.size
     expect(trail("/", host: "click.example").hops).to eq([])
-    expect(follow(follower({"other.example" => "127.0.0.1:#{@server.port}"}),
-      "http://127.0.0.1:#{@server.port}/").first.outcome).to eq("refused")
+    expect(
+      follow(
+        follower({"other.example" => "127.0.0.1:#{@server.port}"}),
+        "http://127.0.0.1:#{@server.port}/"
+      ).first.outcome
+    ).to eq("refused")
     expect(@server.requests.size).to eq(before)
   end
 
@@ -113,7 +135,9 @@ RSpec.describe Orvant::Trail do
   it "does not call a link unreachable for one connection that failed" do
     tries = 0
     flaky = RawServer.new { |_| ((tries += 1) == 1) ? "garbage\r\n" : RawServer.page }
-    expect(follow(follower({"a.example" => "127.0.0.1:#{flaky.port}"}), "http://a.example/").first.outcome).to eq("landed")
+    expect(follow(follower({"a.example" => "127.0.0.1:#{flaky.port}"}), "http://a.example/").first.outcome).to eq(
+      "landed"
+    )
     flaky.stop
   end
 
@@ -137,15 +161,15 @@ RSpec.describe Orvant::Trail do
   describe Orvant::Trail::Fates do
     # before, after => name, fate and values, in order
     {
-      ["utm_source=a&x=1", "utm_source=a&x=1"] => [%w[utm_source kept a a], %w[x kept 1 1]],
-      ["utm_source=a%20b", "utm_source=a+b"] => [["utm_source", "kept", "a b", "a b"]],
+      %w[utm_source=a&x=1 utm_source=a&x=1] => [%w[utm_source kept a a], %w[x kept 1 1]],
+      %w[utm_source=a%20b utm_source=a+b] => [["utm_source", "kept", "a b", "a b"]],
       ["utm_source=a", ""] => [["utm_source", "dropped", "a", nil]],
       ["", "utm_source=a"] => [["utm_source", "added", nil, "a"]],
-      ["utm_source=A", "utm_source=a"] => [%w[utm_source altered A a]],
-      ["utm_source=a", "utm_source=a&utm_source=a"] => [%w[utm_source kept a a], ["utm_source", "repeated", nil, "a"]],
-      ["utm_source=a", "utm_source=a&utm_source=b"] => [%w[utm_source kept a a], ["utm_source", "added", nil, "b"]],
-      ["x=1&x=2", "x=1"] => [%w[x kept 1 1], ["x", "dropped", "2", nil]],
-      ["utm_source=a", "UTM_SOURCE=a"] => [["utm_source", "dropped", "a", nil], ["UTM_SOURCE", "added", nil, "a"]]
+      %w[utm_source=A utm_source=a] => [%w[utm_source altered A a]],
+      %w[utm_source=a utm_source=a&utm_source=a] => [%w[utm_source kept a a], ["utm_source", "repeated", nil, "a"]],
+      %w[utm_source=a utm_source=a&utm_source=b] => [%w[utm_source kept a a], ["utm_source", "added", nil, "b"]],
+      %w[x=1&x=2 x=1] => [%w[x kept 1 1], ["x", "dropped", "2", nil]],
+      %w[utm_source=a UTM_SOURCE=a] => [["utm_source", "dropped", "a", nil], ["UTM_SOURCE", "added", nil, "a"]]
     }.each do |(before, after), expected|
       it "tells what became of #{before.inspect} on the way to #{after.inspect}" do
         fates = described_class.between(address("http://a.example/?#{before}"), address("http://a.example/?#{after}"))
@@ -166,12 +190,16 @@ RSpec.describe Orvant::Trail do
       ["#{www}/a?#{query}&x=1", "#{www}/b?#{query}", "200"] => [],
       ["http://www.isleguide.example/a?#{query}", "http://www.isleguide.example/b", "404"] => [],
       ["#{www}/a?#{query}", "#{www}/b", "200"] => ["trail/dropped another page"],
-      ["http://www.skerryline.example/a?#{query}", "https://www.skerryline.example/a",
-        "200"] => ["trail/dropped http to https"],
+      ["http://www.skerryline.example/a?#{query}", "https://www.skerryline.example/a", "200"] => [
+        "trail/dropped http to https"
+      ],
       ["#{www}/a?#{query}", "#{www}/a/", "200"] => ["trail/dropped trailing slash"],
       ["#{www}/a?#{query}", "#{www}/de/a", "200"] => ["trail/dropped into a language"],
       ["#{www}/a?#{query}", "http://skerryline.example/a", "200"] => ["trail/dropped spelling of the host"],
-      ["#{www}/a?#{query}", "#{www}/b?utm_source=island-letter", "404"] => ["trail/broken", "trail/dropped another page"],
+      ["#{www}/a?#{query}", "#{www}/b?utm_source=island-letter", "404"] => [
+        "trail/broken",
+        "trail/dropped another page"
+      ],
       ["#{www}/a", "loop"] => ["trail/loop"],
       ["#{www}/a", "too_many"] => ["trail/too-long"],
       ["#{www}/a", "unreachable"] => ["trail/unreachable"],
@@ -186,7 +214,11 @@ RSpec.describe Orvant::Trail do
 
     it "offers an address that keeps everything only once it has been followed" do
       lossy = Orvant::Checks::Trail::Sample.trail(["#{www}/a?#{query}", "#{www}/b", "200"])
-      judge = ->(follow) { Orvant::Checks::Trail.judge(lossy, Orvant::Checks::Param::Sample.convention, follow: follow).map(&:corrected_address) }
+      judge = ->(follow) do
+        Orvant::Checks::Trail.judge(lossy, Orvant::Checks::Param::Sample.convention, follow: follow).map(
+          &:corrected_address
+        )
+      end
 
       expect(judge.call(->(text) { Orvant::Checks::Trail::Sample.trail([text, "200"]) })).to eq(["#{www}/b?#{query}"])
       expect(judge.call(->(text) { Orvant::Checks::Trail::Sample.trail([text, "#{www}/c", "200"]) })).to eq([nil])
@@ -195,10 +227,15 @@ RSpec.describe Orvant::Trail do
 
     it "judges a relay's link where it first reaches an own host, with what was lost put back" do
       hops = ["http://skl.example/p?#{query}&utm_campaign=x", "http://www.skerryline.example/seals", "200"]
-      expect(Orvant::Trail::Arrival.of(Orvant::Checks::Trail::Sample.trail(hops),
-        demo_convention).raw).to eq("http://www.skerryline.example/seals?#{query}&utm_campaign=x")
-      expect(Orvant::Trail::Arrival.of(Orvant::Checks::Trail::Sample.trail(["http://www.isleguide.example/", "200"]),
-        demo_convention)).to be_nil
+      expect(Orvant::Trail::Arrival.of(Orvant::Checks::Trail::Sample.trail(hops), demo_convention).raw).to eq(
+        "http://www.skerryline.example/seals?#{query}&utm_campaign=x"
+      )
+      expect(
+        Orvant::Trail::Arrival.of(
+          Orvant::Checks::Trail::Sample.trail(%w[http://www.isleguide.example/ 200]),
+          demo_convention
+        )
+      ).to be_nil
     end
   end
 end

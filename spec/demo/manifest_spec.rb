@@ -9,7 +9,20 @@ RSpec.describe "A sweep over the demo", :swept do
   let(:workspace) { Workspace.find_by!(name: "skerry-line") }
 
   def found
-    workspace.findings.current.includes(:link).map { |finding| {"address" => finding.link&.address, "page" => finding.page, "rehearsal" => finding.rehearsal, "code" => finding.code, "parameter" => finding.parameter, "visitor" => finding.place["visitor"]}.compact }
+    workspace
+      .findings
+      .current
+      .includes(:link)
+      .map do |finding|
+        {
+          "address" => finding.link&.address,
+          "page" => finding.page,
+          "rehearsal" => finding.rehearsal,
+          "code" => finding.code,
+          "parameter" => finding.parameter,
+          "visitor" => finding.place["visitor"]
+        }.compact
+      end
   end
 
   # A manifest names a parameter only where it matters.
@@ -32,7 +45,16 @@ RSpec.describe "A sweep over the demo", :swept do
 
   manifest["causes"].each do |planted|
     it "explains #{planted.except("cause")} by #{planted["cause"]}" do
-      rows = workspace.traffic_rows.where(planted["landing"] ? {"source" => "", "referrer" => ""}.merge(planted.except("cause")) : planted.except("cause"))
+      rows =
+        workspace.traffic_rows.where(
+          (
+            if planted["landing"]
+              {"source" => "", "referrer" => ""}.merge(planted.except("cause"))
+            else
+              planted.except("cause")
+            end
+          )
+        )
       rows = rows.where("date >= ?", "2026-11-05") if planted["cause"] == "untagged message link"
       expect(rows.distinct.pluck(:cause)).to eq([planted["cause"]])
       expect(rows.distinct.pluck(:roots).flatten).not_to be_empty
@@ -40,7 +62,13 @@ RSpec.describe "A sweep over the demo", :swept do
   end
 
   it "explains nothing else" do
-    clean = workspace.traffic_rows.where.not(cause: "").reject { |row| manifest["causes"].any? { |planted| planted.except("cause").all? { |name, value| row[name] == value } } }
+    clean =
+      workspace
+        .traffic_rows
+        .where.not(cause: "")
+        .reject do |row|
+          manifest["causes"].any? { |planted| planted.except("cause").all? { |name, value| row[name] == value } }
+        end
     expect(clean.map(&:as_document)).to eq([])
   end
 
@@ -59,21 +87,35 @@ RSpec.describe "A sweep over the demo", :swept do
   it "hears the right enquiry's conversion exactly once, with the landing's source, medium and campaign" do
     run = Orvant::Rehearsal::Run.from_h(workspace.rehearsal_scripts.find_by!(name: "group-enquiry").last_run.run)
     leads = run.heard("gullwatch", "lead")
-    expect(leads.map { |lead| lead.values.slice("source", "medium", "campaign") }).to eq([{"source" => "island-letter", "medium" => "email", "campaign" => "groups-winter"}])
+    expect(leads.map { |lead| lead.values.slice("source", "medium", "campaign") }).to eq(
+      [{"source" => "island-letter", "medium" => "email", "campaign" => "groups-winter"}]
+    )
     expect(run.failed_step).to be_nil
     expect(run.steps.map { |step| step["picture"] }).to all(match(/\Astep-\d+\.png\z/))
   end
 
   it "offers only corrected addresses that pass when they are swept in turn" do
-    offered = workspace.findings.current.where.not(corrected_address: nil).where.not(code: "param/internal").pluck(:corrected_address).uniq
-    csv = Orvant::Export::CSVTable.write(%w[address kind],
-      offered.map { |text| [text, text.include?("paid") ? "ad" : "message"] })
+    offered =
+      workspace
+        .findings
+        .current
+        .where.not(corrected_address: nil)
+        .where.not(code: "param/internal")
+        .pluck(:corrected_address)
+        .uniq
+    csv =
+      Orvant::Export::CSVTable.write(
+        %w[address kind],
+        offered.map { |text| [text, text.include?("paid") ? "ad" : "message"] }
+      )
     LinkImporting.new(workspace, csv, filename: "corrected.csv").call
     links = workspace.links.where(address: offered)
     DemoFixture.sweep(workspace, scope: {"links" => links.ids, "pages" => [], "rehearsals" => []})
 
     expect(offered.size).to be >= 8
     expect(links.reload.where.not(outcome: "landed").pluck(:address, :outcome)).to eq([])
-    expect(links.where("findings_count > 0").map { |link| [link.address, link.findings.current.pluck(:code)] }).to eq([])
+    expect(links.where("findings_count > 0").map { |link| [link.address, link.findings.current.pluck(:code)] }).to eq(
+      []
+    )
   end
 end

@@ -11,8 +11,15 @@ RSpec.describe "Proving a fix", :swept do
 
   it "orders fixes by the sessions they win back, each session counted for one fix only" do
     total = workspace.fixes.sum(:sessions)
-    expect(total + workspace.traffic_rows.where.not(cause: "").select { |row| row.roots.size != 1 }.sum(&:sessions)).to eq(workspace.traffic_rows.where.not(cause: "").sum(:sessions))
-    expect(fix("skerryline.example").sessions).to eq(workspace.traffic_rows.where(cause: "parameters lost on the way", landing: %w[/day-pass /guided-walks]).sum(:sessions))
+    expect(
+      total + workspace.traffic_rows.where.not(cause: "").select { |row| row.roots.size != 1 }.sum(&:sessions)
+    ).to eq(workspace.traffic_rows.where.not(cause: "").sum(:sessions))
+    expect(fix("skerryline.example").sessions).to eq(
+      workspace
+        .traffic_rows
+        .where(cause: "parameters lost on the way", landing: %w[/day-pass /guided-walks])
+        .sum(:sessions)
+    )
   end
 
   it "looks at just what the fix touches, and says that it still fails" do
@@ -24,8 +31,15 @@ RSpec.describe "Proving a fix", :swept do
   it "proves it once the short link's target is repaired, keeps what it won back, and sees it return" do
     WorldServer.faults.toggle("short-stale")
     check(fix("skl.example/w"))
-    expect(fix("skl.example/w")).to have_attributes(state: "proven", findings_count: 0, proof: include("looked_at" => 1))
-    expect(workspace.links.find_by!(address: "http://skl.example/w")).to have_attributes(outcome: "landed", findings_count: 0)
+    expect(fix("skl.example/w")).to have_attributes(
+      state: "proven",
+      findings_count: 0,
+      proof: include("looked_at" => 1)
+    )
+    expect(workspace.links.find_by!(address: "http://skl.example/w")).to have_attributes(
+      outcome: "landed",
+      findings_count: 0
+    )
 
     WorldServer.faults.toggle("short-stale")
     check(fix("skl.example/w"))
@@ -34,8 +48,11 @@ RSpec.describe "Proving a fix", :swept do
 
   it "proves a page, a rehearsal and a redirect by the very checks that failed" do
     %w[gift-tag lead-again bare-host].each { |fault| WorldServer.faults.toggle(fault) }
-    fixes = [fix("www.skerryline.example/gift-pass"), fix("www.skerryline.example/groups/clubs/thanks"),
-      fix("skerryline.example")]
+    fixes = [
+      fix("www.skerryline.example/gift-pass"),
+      fix("www.skerryline.example/groups/clubs/thanks"),
+      fix("skerryline.example")
+    ]
     sessions = fixes.last.sessions
     fixes.each { |one| check(one) }
 
@@ -47,9 +64,19 @@ RSpec.describe "Proving a fix", :swept do
     case_fix = workspace.fixes.find_by!(root: "param/case utm_medium=Email | message | Newsletter desk")
     expect(check(case_fix).findings_count).to eq(2)
 
-    corrected = case_fix.findings.current.includes(:link).map { |finding| [finding.corrected_address, finding.link.address, finding.link.kind, finding.link.place, finding.link.owner] }
-    LinkImporting.new(workspace, Orvant::Export::CSVTable.write(%w[address replaces kind found owner], corrected),
-      filename: "corrected.csv").call
+    corrected =
+      case_fix
+        .findings
+        .current
+        .includes(:link)
+        .map do |finding|
+          [finding.corrected_address, finding.link.address, finding.link.kind, finding.link.place, finding.link.owner]
+        end
+    LinkImporting.new(
+      workspace,
+      Orvant::Export::CSVTable.write(%w[address replaces kind found owner], corrected),
+      filename: "corrected.csv"
+    ).call
     expect(case_fix.reload.state).to eq("open")
     check(case_fix)
 

@@ -6,7 +6,11 @@ require_relative "../screen_helper"
 RSpec.describe "Collecting", :demo, :screens do
   it "finds the links in a chat message, and rejects one that is cut off" do
     open_screen("links/import?from=paste")
-    fill_in("Text with addresses", with: "Look: [pass](http://www.skerryline.example/day-pass?utm_source=chat), <http://skl.example/n|new> and http://www.skerryline.example/wal…")
+    fill_in(
+      "Text with addresses",
+      with:
+        "Look: [pass](http://www.skerryline.example/day-pass?utm_source=chat), <http://skl.example/n|new> and http://www.skerryline.example/wal…"
+    )
     click_button("Find the addresses")
     expect(page).to have_text("2 new sightings, 0 there already, 1 rejected").and have_text("The address is cut off")
     click_button("Keep 2 new sightings")
@@ -18,13 +22,21 @@ RSpec.describe "Collecting", :demo, :screens do
   end
 
   it "reads a spreadsheet with a title above its header, cells that link, and a figure that is none" do
-    rows = [["Codes of the season"], %w[Code Place Cost], [{text: "Open", link: "http://skl.example/quay?x=1"}, "Quay wall", "lots"]]
+    rows = [
+      ["Codes of the season"],
+      %w[Code Place Cost],
+      [{text: "Open", link: "http://skl.example/quay?x=1"}, "Quay wall", "lots"]
+    ]
     path = File.join(SPEC_VAR, "codes.xlsx")
     File.binwrite(path, Books.xlsx("Codes" => rows))
     open_screen("links/import?from=print")
     attach_file(path) { click_button("Choose a file") }
-    expect(page).to have_text("1 new sighting, 0 there already, 0 rejected").and have_text("1 row above the header in line 2 is not read.")
-    expect(page).to have_text("1 figure could not be read and is left out; the rows are kept. Line 3: The spend “lots” is no amount.")
+    expect(page).to have_text("1 new sighting, 0 there already, 0 rejected").and have_text(
+            "1 row above the header in line 2 is not read."
+          )
+    expect(page).to have_text(
+      "1 figure could not be read and is left out; the rows are kept. Line 3: The spend “lots” is no amount."
+    )
     click_button("Keep 1 new sighting")
     click_link("Show them")
     fill_in("Search addresses and places", with: "quay?x=1")
@@ -36,7 +48,9 @@ RSpec.describe "Collecting", :demo, :screens do
     open_screen("links/click-address?network=Brightbuoy")
     fill_in("Click pattern of the account", with: "http://t.skl.example/c?n=[*click*]&to=[*page.enc*]")
     fill_in("Landing address of the ad", with: "http://www.skerryline.example/day-pass?a=1")
-    expect(page).to have_css("[data-level=network][data-token=click]", text: "bb-7741").and have_text("to=http%3A%2F%2Fwww.skerryline.example%2Fday-pass%3Fa%3D1")
+    expect(page).to have_css("[data-level=network][data-token=click]", text: "bb-7741").and have_text(
+            "to=http%3A%2F%2Fwww.skerryline.example%2Fday-pass%3Fa%3D1"
+          )
     expect(page).to have_current_path(/account_pattern=/)
     fill_in("Value of click", with: "zz-1")
     expect(page).to have_css("[data-token=click]", text: "zz-1")
@@ -85,7 +99,10 @@ RSpec.describe "Collecting", :demo, :screens do
       open_screen("links/import?from=site")
       fill_in("Begin at", with: "http://www.isleguide.example/")
       click_button("Read the site")
-      expect(page).to have_text("www.isleguide.example is no own host of the workspace; only own sites are crawled.", wait: 30)
+      expect(page).to have_text(
+        "www.isleguide.example is no own host of the workspace; only own sites are crawled.",
+        wait: 30
+      )
     end
   end
 end

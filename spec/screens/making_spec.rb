@@ -9,7 +9,8 @@ RSpec.describe "Rules and new links", :demo, :screens do
   def effect = find("[aria-label=Effect]")
 
   # The cell of a grid, by row and column from 1, the gutter aside.
-  def cell(row, column) = all(".dsg-row:not(.dsg-row-header)", minimum: row)[row - 1].all(".dsg-cell:not(.dsg-cell-gutter)")[column - 1]
+  def cell(row, column) =
+    all(".dsg-row:not(.dsg-row-header)", minimum: row)[row - 1].all(".dsg-cell:not(.dsg-cell-gutter)")[column - 1]
 
   def type_into(row, column, text)
     cell(row, column).click
@@ -49,7 +50,12 @@ RSpec.describe "Rules and new links", :demo, :screens do
   it "tell the second of two people who change the rules, and let them save on top" do
     open_screen("convention/edit?part=content")
     fill_in("Longest, in characters", with: "70")
-    ConventionVersion.save!(workspace, workspace.convention_version.document.merge("slow_ms" => 2_500), base: workspace.convention_version.version, author: "Ola")
+    ConventionVersion.save!(
+      workspace,
+      workspace.convention_version.document.merge("slow_ms" => 2_500),
+      base: workspace.convention_version.version,
+      author: "Ola"
+    )
     number = workspace.convention_version.version
     effect.fill_in("What changes, and why", with: "Longer")
     effect.click_button(text: /Save as version/)
@@ -73,7 +79,13 @@ RSpec.describe "Rules and new links", :demo, :screens do
     fill_in("Name of the new sheet", with: "June letter")
     click_button("Begin a sheet")
     expect(page).to have_css("section[aria-label=Rows]")
-    {2 => "http://www.skerryline.example/day-pass", 3 => "message", 4 => "island-leter", 5 => "email", 6 => "june"}.each { |column, text| type_into(1, column, text) }
+    {
+      2 => "http://www.skerryline.example/day-pass",
+      3 => "message",
+      4 => "island-leter",
+      5 => "email",
+      6 => "june"
+    }.each { |column, text| type_into(1, column, text) }
     expect(page).to have_text("1 row, 1 rejected")
     cell(1, 4).click
     side = find("[aria-label='The row at hand']")
@@ -99,7 +111,21 @@ RSpec.describe "Rules and new links", :demo, :screens do
   end
 
   it "hold a rejected row back until it is said why it leaves" do
-    sheet = workspace.build_sheets.create!(name: "Held", rows: [{"landing" => "http://www.skerryline.example/", "kind" => "message", "values" => {"source" => "island-letter", "medium" => "email", "campaign" => "June"}}])
+    sheet =
+      workspace.build_sheets.create!(
+        name: "Held",
+        rows: [
+          {
+            "landing" => "http://www.skerryline.example/",
+            "kind" => "message",
+            "values" => {
+              "source" => "island-letter",
+              "medium" => "email",
+              "campaign" => "June"
+            }
+          }
+        ]
+      )
     open_screen("links/build/#{sheet.id}")
     expect(page).to have_button("Put 0 links into the inventory", disabled: true)
     cell(1, 6).click
@@ -110,10 +136,18 @@ RSpec.describe "Rules and new links", :demo, :screens do
   it "put up a signpost, turn it, and take it down" do
     open_screen("links/signposts?chosen=new")
     fill_in("Path", with: "/walrus")
-    fill_in("Leads to", with: "http://www.skerryline.example/day-pass?utm_source=poster&utm_medium=print&utm_campaign=seal-season")
+    fill_in(
+      "Leads to",
+      with: "http://www.skerryline.example/day-pass?utm_source=poster&utm_medium=print&utm_campaign=seal-season"
+    )
     click_button("Put it up")
-    expect(evidence).to have_text("http://skl.example/walrus").and have_css("img[alt='Code of http://skl.example/walrus']")
-    evidence.fill_in("Leads to", with: "http://www.skerryline.example/timetable?utm_source=poster&utm_medium=print&utm_campaign=seal-season")
+    expect(evidence).to have_text("http://skl.example/walrus").and have_css(
+            "img[alt='Code of http://skl.example/walrus']"
+          )
+    evidence.fill_in(
+      "Leads to",
+      with: "http://www.skerryline.example/timetable?utm_source=poster&utm_medium=print&utm_campaign=seal-season"
+    )
     evidence.click_button("Change the signpost")
     expect(evidence).to have_css("td", text: "/timetable").and have_css("td", text: "/day-pass")
     evidence.click_button("Take it down")

@@ -16,8 +16,12 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
 
   def import_a_list
     open_screen("links/import")
-    attach("address;found;kind;owner\nhttp://skl.example/w?from=flyer;Flyer, Island fair;print;Print studio\nhttp://skl.example/d;Poster, Harbour Street · run 4;print;Print studio\nnot an address;x;print;y\n")
-    expect(page).to have_text("1 new sighting, 1 there already, 1 rejected").and have_text("line 4").and have_text("does not begin with http:// or https://")
+    attach(
+      "address;found;kind;owner\nhttp://skl.example/w?from=flyer;Flyer, Island fair;print;Print studio\nhttp://skl.example/d;Poster, Harbour Street · run 4;print;Print studio\nnot an address;x;print;y\n"
+    )
+    expect(page).to have_text("1 new sighting, 1 there already, 1 rejected").and have_text("line 4").and have_text(
+                  "does not begin with http:// or https://"
+                )
     click_button("Keep 1 new sighting")
     expect(page).to have_text("1 sighting added")
     click_link("Show them")
@@ -39,7 +43,9 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     page.refresh
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
     expect(page).to have_button("Sweep …", wait: 150)
-    seen = -> { LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect }
+    seen = -> do
+      LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect
+    end
     expect(stop("Links")).to have_text("62 of 114 wrong"), seen
   end
 
@@ -59,7 +65,9 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     expect(page).to have_text("With one fix made").and have_text("direct and unassigned: 30 %")
     expect(page).to have_current_path(/fixes=\d+/)
     click_button("letter case")
-    expect(evidence).to have_text("742 sessions in 78 rows").and have_text("The medium is “Email” where the rules know “email”")
+    expect(evidence).to have_text("742 sessions in 78 rows").and have_text(
+            "The medium is “Email” where the rules know “email”"
+          )
     evidence.click_link("link 38")
     expect(evidence).to have_text("Crew letter, October · link 1")
   end

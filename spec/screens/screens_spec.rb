@@ -5,8 +5,9 @@ require_relative "../screen_helper"
 RSpec.describe "The screens", :screens, :swept do
   it "read the convention out as a colleague would" do
     open_screen("convention")
-    expect(page).to have_css("h1",
-      text: "Skerry Line naming rules").and have_text("Every link carries it. It stands in utm_source. It is written in lower case, words are parted by “-”, never by a blank. One of 9 permitted values and no other.")
+    expect(page).to have_css("h1", text: "Skerry Line naming rules").and have_text(
+            "Every link carries it. It stands in utm_source. It is written in lower case, words are parted by “-”, never by a blank. One of 9 permitted values and no other."
+          )
     expect(page).to have_text("billed, never requested").and have_text("click.lanternfind.example")
   end
 
@@ -70,7 +71,9 @@ RSpec.describe "The screens", :screens, :swept do
     expect(page).to have_button("1 waived")
     click_button("1 waived")
     choose_row("crew_notes")
-    expect(evidence).to have_text("May stand until").and have_text("Printed already").and have_text("Rules for this link")
+    expect(evidence).to have_text("May stand until").and have_text("Printed already").and have_text(
+                  "Rules for this link"
+                )
     evidence.click_button("Take that back")
     expect(page).to have_no_button("1 waived")
   end
@@ -78,7 +81,10 @@ RSpec.describe "The screens", :screens, :swept do
   it "show what is spelled in several ways over all links, and lead to the links" do
     open_screen("links")
     click_link("2 spellings")
-    expect(page).to have_css("article", text: "utm_campaign is spelled two ways").and have_css("td", text: "autumndaypass")
+    expect(page).to have_css("article", text: "utm_campaign is spelled two ways").and have_css(
+      "td",
+      text: "autumndaypass"
+    )
     find("article", text: "split-spelling").click_link("1 link to change")
     expect(page).to have_text("1 link").and have_button("Of one spelling only ×")
   end
@@ -104,8 +110,11 @@ RSpec.describe "The screens", :screens, :swept do
   it "draw a rehearsal as a score: what sounded twice stands twice, what is missing stays hollow" do
     open_screen("rehearsals")
     choose_row("Club enquiry")
-    expect(evidence).to have_css("[data-state=heard]", text: "lead", count: 1).and have_css("[data-state=extra]",
-      text: /lead\s*again/, count: 1)
+    expect(evidence).to have_css("[data-state=heard]", text: "lead", count: 1).and have_css(
+      "[data-state=extra]",
+      text: /lead\s*again/,
+      count: 1
+    )
     choose_row("School enquiry")
     expect(evidence).to have_css("[data-state=absent]", text: "lead", count: 1).and have_text("No conversion left.")
     choose_row("booking host")
@@ -141,18 +150,26 @@ RSpec.describe "The screens", :screens, :swept do
       find("[role=option]", text: column).click
       expect(page).to have_field(field, with: column)
     end
-    expect(page).to have_css("[data-level=network][data-token=click]", text: "bb-7741").and have_css("[data-empty]", text: "site = nothing to fill it")
+    expect(page).to have_css("[data-level=network][data-token=click]", text: "bb-7741").and have_css(
+      "[data-empty]",
+      text: "site = nothing to fill it"
+    )
     click_button("Keep 1 new sighting")
     click_link("Show them")
     fill_in("Search addresses and places", with: "c=bb-7741")
     choose_row("/quay")
-    expect(evidence).to have_text("Brightbuoy · Film").and have_css("[data-level=ad]", text: "http://www.skerryline.example/quay?c=")
+    expect(evidence).to have_text("Brightbuoy · Film").and have_css(
+      "[data-level=ad]",
+      text: "http://www.skerryline.example/quay?c="
+    )
   end
 
   it "set apart what is no link in a message, and say where its parts differ" do
     open_screen("links/import?from=messages")
     attach_file(File.join(CoreValues::DEMO, "messages/harbour-letter.eml")) { click_button("Choose a file") }
-    expect(page).to have_text("3 addresses set apart").and have_css("td", text: "unsubscribe").and have_text("where the HTML part links to")
+    expect(page).to have_text("3 addresses set apart").and have_css("td", text: "unsubscribe").and have_text(
+                  "where the HTML part links to"
+                )
   end
 
   it "label, leave out and undo, from the evidence and for all that the filters leave" do
@@ -180,8 +197,11 @@ RSpec.describe "The screens", :screens, :swept do
 
   it "answer a file that is no table in words, and take the next one" do
     open_screen("links/import")
-    {"empty.csv" => ["", "The file is empty."], "picture.csv" => ["\x89PNG\x00\x01", "binary file"],
-     "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new sighting"]}.each do |name, (bytes, text)|
+    {
+      "empty.csv" => ["", "The file is empty."],
+      "picture.csv" => ["\x89PNG\x00\x01", "binary file"],
+      "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new sighting"]
+    }.each do |name, (bytes, text)|
       File.binwrite(File.join(SPEC_VAR, name), bytes)
       attach_file(File.join(SPEC_VAR, name)) { find("button", text: /Choose/).click }
       expect(page).to have_text(text)
@@ -190,8 +210,11 @@ RSpec.describe "The screens", :screens, :swept do
 
   it "show what was seen on the web as text, never as markup" do
     hostile = "<img src=x onerror=document.title='owned'><script>document.title='owned'</script>"
-    LinkImporting.new(Workspace.first,
-      "address,kind,found,owner\n\"http://www.skerryline.example/?utm_source=#{hostile.tr(" ", "+")}\",ad,\"#{hostile}\",\"#{hostile}\"\n", filename: "x.csv").call
+    LinkImporting.new(
+      Workspace.first,
+      "address,kind,found,owner\n\"http://www.skerryline.example/?utm_source=#{hostile.tr(" ", "+")}\",ad,\"#{hostile}\",\"#{hostile}\"\n",
+      filename: "x.csv"
+    ).call
     open_screen("links?q=onerror")
     choose_row("www.skerryline.example")
     expect(evidence).to have_text("<img src=x onerror=document.title='owned'>")
@@ -212,7 +235,8 @@ RSpec.describe "The screens", :screens, :swept do
   end
 
   it "scroll ten thousand links, paged by the server" do
-    file = "address,kind,found\n#{Array.new(10_000) { |number| format("http://www.skerryline.example/many/%05d,ad,list", number) }.join("\n")}\n"
+    file =
+      "address,kind,found\n#{Array.new(10_000) { |number| format("http://www.skerryline.example/many/%05d,ad,list", number) }.join("\n")}\n"
     LinkImporting.new(Workspace.first, file, filename: "many.csv").call
     open_screen("links?q=many&sort=address")
     expect(page).to have_text("10,000 links")
@@ -249,13 +273,19 @@ RSpec.describe "The screens", :screens, :swept do
 end
 
 RSpec.describe "Before anything is there", :empty, :screens do
-  {"links" => "No links yet.", "tags" => "No page has been opened yet.", "rehearsals" => "No rehearsals yet.",
-   "traffic" => "No visits yet.", "fixes" => "No fixes yet."}.each do |stop, words|
+  {
+    "links" => "No links yet.",
+    "tags" => "No page has been opened yet.",
+    "rehearsals" => "No rehearsals yet.",
+    "traffic" => "No visits yet.",
+    "fixes" => "No fixes yet."
+  }.each do |stop, words|
     it "says what to do next under #{stop}" do
       DemoFixture.clear
-      Workspace.create!(name: "skerry-line", title: "Skerry Line", host_map: {}, signatures: [],
-        expected_tags: []).convention_versions.create!(version: 1,
-          document: JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))))
+      Workspace
+        .create!(name: "skerry-line", title: "Skerry Line", host_map: {}, signatures: [], expected_tags: [])
+        .convention_versions
+        .create!(version: 1, document: JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))))
       open_screen(stop)
       expect(page).to have_css("h2", text: words)
       expect(page).to have_css("button:disabled", text: "Sweep …")
@@ -267,18 +297,30 @@ end
 RSpec.describe "Targets as Chromium reads them", :screens do
   it "agrees with the core on every case of its table" do
     visit("/")
-    differing = Targets::CASES.reject do |reference, expected|
-      seen = page.evaluate_script("new URL(arguments[0], arguments[1]).href", reference, Targets::BASE)
-      seen.include?("#") ? seen == expected : "#{seen}#frag" == expected
-    end
+    differing =
+      Targets::CASES.reject do |reference, expected|
+        seen = page.evaluate_script("new URL(arguments[0], arguments[1]).href", reference, Targets::BASE)
+        seen.include?("#") ? seen == expected : "#{seen}#frag" == expected
+      end
     expect(differing).to eq({})
   end
 
   it "agrees with the core on thousands of targets strung together from what makes them hard" do
     visit("/")
     strung = Targets.strung(4_000, seed: 2026)
-    seen = JSON.parse(page.evaluate_script("JSON.stringify(arguments[0].map(([target, base]) => URL.canParse(target, base) ? new URL(target, base).href : null))", strung))
-    differing = strung.zip(seen).reject { |(target, base), href| href&.match?(%r{\Ahttps?://[^/?#]*[^a-z0-9.:/?#-]}) || resolved(target, base) == shown(href, base) }
+    seen =
+      JSON.parse(
+        page.evaluate_script(
+          "JSON.stringify(arguments[0].map(([target, base]) => URL.canParse(target, base) ? new URL(target, base).href : null))",
+          strung
+        )
+      )
+    differing =
+      strung
+        .zip(seen)
+        .reject do |(target, base), href|
+          href&.match?(%r{\Ahttps?://[^/?#]*[^a-z0-9.:/?#-]}) || resolved(target, base) == shown(href, base)
+        end
     expect(differing).to eq([])
   end
 

@@ -17,8 +17,15 @@ module ApiCalls
 
   # @return [Object] the JSON of the answer, or its text
   def call(method, path, body: nil, expect_status: nil, **env)
-    public_send(method, "/api/workspaces/skerry-line#{path}", {},
-      OWN.merge("CONTENT_TYPE" => "application/octet-stream").merge(env.transform_keys(&:to_s)).merge(body ? {input: body} : {}))
+    public_send(
+      method,
+      "/api/workspaces/skerry-line#{path}",
+      {},
+      OWN
+        .merge("CONTENT_TYPE" => "application/octet-stream")
+        .merge(env.transform_keys(&:to_s))
+        .merge(body ? {input: body} : {})
+    )
     expect(last_response.status).to eq(expect_status || {post: 201, delete: 204}.fetch(method, 200)),
       last_response.body[0, 500]
     hold_against_document(method, path)
@@ -28,15 +35,22 @@ module ApiCalls
   private
 
   def hold_against_document(method, path)
-    operation = operation_for(path)&.fetch(method.to_s, nil) || raise("#{method} #{path} is not in the OpenAPI document")
-    answer = operation["responses"][last_response.status.to_s] || raise("#{method} #{path} may not answer #{last_response.status}")
+    operation =
+      operation_for(path)&.fetch(method.to_s, nil) || raise("#{method} #{path} is not in the OpenAPI document")
+    answer =
+      operation["responses"][last_response.status.to_s] ||
+      raise("#{method} #{path} may not answer #{last_response.status}")
     type = last_response.content_type.to_s[/\A[^;]+/]
     return expect(answer["content"]).to(be_nil) if last_response.body.empty?
 
     expect(answer["content"].keys).to include(type)
     return unless type.include?("json")
 
-    faults = schemer(answer["content"][type]["schema"]).validate(JSON.parse(last_response.body)).first(3).map { |fault| "#{fault["data_pointer"]}: #{fault["error"]}" }
+    faults =
+      schemer(answer["content"][type]["schema"])
+        .validate(JSON.parse(last_response.body))
+        .first(3)
+        .map { |fault| "#{fault["data_pointer"]}: #{fault["error"]}" }
     expect(faults).to eq([])
   end
 

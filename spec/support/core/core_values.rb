@@ -11,8 +11,8 @@ module CoreValues
   end
 
   def demo_signatures
-    @demo_signatures ||= Dir[File.join(DEMO, "signatures",
-      "*.json")].sort.map { |file| Orvant::Signal::Signature.read(File.read(file)) }
+    @demo_signatures ||=
+      Dir[File.join(DEMO, "signatures", "*.json")].sort.map { |file| Orvant::Signal::Signature.read(File.read(file)) }
   end
 
   # @return [Orvant::Trail::Follower] through a door that knows only the given hosts

@@ -19,8 +19,9 @@ class RawServer
 
   # @return [String] a whole answer with a body
   def self.page(body = "ok", status: "200 OK", **headers)
-    lines = {"Content-Type" => "text/html", "Content-Length" => body.bytesize,
-             "Connection" => "close"}.merge(headers.transform_keys(&:to_s))
+    lines = {"Content-Type" => "text/html", "Content-Length" => body.bytesize, "Connection" => "close"}.merge(
+      headers.transform_keys(&:to_s)
+    )
     "HTTP/1.1 #{status}\r\n#{lines.map { |name, value| "#{name}: #{value}\r\n" }.join}\r\n#{body}"
   end
 
@@ -53,11 +54,16 @@ class RawServer
 
   def respond(socket, answer)
     case answer
-    when :hang then sleep
-    when :close then nil
-    when :flood then flood(socket)
-    when Array then socket.write(answer.first) && sleep(answer.last)
-    else socket.write(answer)
+    when :hang
+      sleep
+    when :close
+      nil
+    when :flood
+      flood(socket)
+    when Array
+      socket.write(answer.first) && sleep(answer.last)
+    else
+      socket.write(answer)
     end
   end
 
