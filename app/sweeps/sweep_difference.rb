@@ -46,13 +46,21 @@ class SweepDifference
   end
 
   def changed_findings
-    now, before = [@sweep, @earlier].map { |sweep| sweep.findings.includes(:link).to_a.to_h { |finding| [subject(finding), finding] } }
-    (now.keys | before.keys).filter_map do |key|
-      what = what(before[key]&.message, now[key]&.message) or next
-      finding = now[key] || before[key]
-      {"what" => what, "code" => finding.code, "weight" => finding.weight, "link_id" => finding.link_id, "subject" => finding.link&.address || finding.page || finding.rehearsal,
-       "message" => finding.message, "before" => before[key]&.message}
-    end
+    now, before = [@sweep, @earlier].map { |sweep| sweep.findings.includes(:link).order(:id).group_by { |finding| subject(finding) } }
+    (now.keys | before.keys).flat_map { |key| pairs(before.fetch(key, []), now.fetch(key, [])).map { |old, new| changed(old, new) } }
+  end
+
+  # One subject may have several findings of a kind: those that say the same are the same, the others are paired as they come.
+  def pairs(before, now)
+    same = before.map(&:message) & now.map(&:message)
+    old, new = [before, now].map { |findings| findings.reject { |finding| same.include?(finding.message) } }
+    Array.new([old.size, new.size].max) { |index| [old[index], new[index]] }
+  end
+
+  def changed(old, new)
+    finding = new || old
+    {"what" => what(old&.message, new&.message), "code" => finding.code, "weight" => finding.weight, "link_id" => finding.link_id,
+     "subject" => finding.link&.address || finding.page || finding.rehearsal || finding.subject, "message" => finding.message, "before" => old&.message}
   end
 
   def subject(finding) = [finding.code, finding.link_id, finding.page, finding.rehearsal, finding.parameter, finding.place["visitor"]]
