@@ -71,9 +71,7 @@ RSpec.describe Api, :api, :demo do
           places: places["places"].first(5)
         },
         status: 200
-      )[
-        "rows"
-      ]
+      )["rows"]
     expect(act("/build/judge", {rows: rows}, status: 200)["rows"].map { |one| one["weight"] }).to all(eq(""))
     template = act("/templates", {name: "Monthly letter", rows: [row("letter-‹month›")]})
     expect(template["fields"]).to eq(["month"])

@@ -25,9 +25,7 @@ RSpec.describe "Collecting", :api, :demo do
           "/imports/guess?filename=#{{"messages" => "a.html", "paste" => "a.txt"}.fetch(kind, "a.csv")}",
           body: text,
           expect_status: 200
-        )[
-          "kind"
-        ]
+        )["kind"]
       ).to eq(kind)
       import = call(:post, "/imports?kind=#{kind}&host=skl.example", body: text)
       expect(import.slice("state", "added", "rejected")).to eq("state" => "done", "added" => 1, "rejected" => [])
@@ -101,9 +99,7 @@ RSpec.describe "Collecting", :api, :demo do
     )
     expect(pages.rejected.map { |row| row["reason"] }).to match([/private network/])
     expect(
-      call(:post, "/imports/fetch", body: JSON.generate("kind" => "site", "address" => "x"), expect_status: 422)[
-        "detail"
-      ]
+      call(:post, "/imports/fetch", body: JSON.generate("kind" => "site", "address" => "x"), expect_status: 422)["detail"]
     ).to include("http")
   end
 

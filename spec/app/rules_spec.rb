@@ -109,9 +109,7 @@ RSpec.describe Api, :api, :swept do
         "/convention/apply",
         {document: document, proposals: [proposals.find { |one| one["id"] == "campaign separator" }]},
         status: 200
-      )[
-        "document"
-      ]
+      )["document"]
     expect(applied).to eq(document)
   end
 
