@@ -39,6 +39,8 @@ RSpec.describe Orvant::Trail do
       page.call("<base href='http://b.example/deep/'><meta http-equiv=refresh content='0;url=land'>#{inert}"),
     "/meta-comment" => page.call("<!-- <meta http-equiv=refresh content='0;url=/land'> -->#{inert}"),
     "/meta-noscript" => page.call("<noscript><meta http-equiv=refresh content='0;url=/land'></noscript>#{inert}"),
+    "/meta-noscript-pixel" =>
+      page.call("<noscript><img src=/p.png><meta http-equiv=refresh content='0;url=/land'></noscript>#{inert}"),
     "/meta-template" => page.call("<template><meta http-equiv=refresh content='0;url=/land'></template>#{inert}"),
     "/meta-self" => page.call("<meta http-equiv=refresh content='900'>#{inert}"),
     "/meta-404" => page.call("<meta http-equiv=refresh content='0;url=/land'>#{inert}", status: "404 Gone"),

@@ -7,7 +7,9 @@ module Orvant
     # What a page's markup says, read without running it. Comments and templates do not count, nor does what stands in `noscript`,
     # which a browser that runs scripts does not show.
     class Markup
-      LIVE = "[not(ancestor::template or ancestor::noscript)]"
+      LIVE = "[not(ancestor::template)]"
+      # What stands in `noscript` is text to a browser that runs scripts, whatever it looks like.
+      READING = {max_tree_depth: 400, max_attributes: 400, parse_noscript_content_as_text: true}.freeze
       # Scripts that send the visitor elsewhere or rewrite the address, as far as text can tell.
       MOVES = /\blocation(?:\.href)?\s*=(?!=)|\blocation\.(?:replace|assign)\s*\(|\bhistory\.(?:replace|push)State\s*\(|\.submit\s*\(\)/
       DELAYS = /\bset(?:Timeout|Interval)\s*\(/
@@ -39,7 +41,7 @@ module Orvant
 
       # @param body [String, nil] bytes or text of an HTML document
       def initialize(body)
-        @document = Nokogiri::HTML5(body.to_s, max_tree_depth: 400, max_attributes: 400)
+        @document = Nokogiri::HTML5(body.to_s, **READING)
       rescue ArgumentError
         @document = Nokogiri::HTML5("")
       end

@@ -1,0 +1,176 @@
+# frozen_string_literal: true
+
+RSpec.describe Orvant::Page::Markup do
+  def markup(text) = described_class.new(text)
+
+  # markup => hrefs of its links, as a browser would show them
+  {
+    "<a href='/a'>A</a><A HREF=/b>B</A><area href='/c'>" => %w[/a /b /c],
+    "<a name=top>no link</a><a href>empty</a>" => [""],
+    "<!-- <a href='/a'>A</a> --><a href='/b'>B</a>" => %w[/b],
+    "<noscript><a href='/a'>A</a></noscript><template><a href='/b'>B</a></template>" => [],
+    "<noscript><img src=x><a href='/a'>A</a></noscript><a href='/b'>B</a>" => %w[/b],
+    "<a href='/a?x=1&amp;y=2&copy=3'>A</a>" => ["/a?x=1&y=2&copy=3"],
+    "<a href='/a'>one <a href='/b'>two</a>" => %w[/a /b],
+    "<table><a href='/a'>A</a></table><select><a href='/b'>B</a></select>" => %w[/a],
+    "<svg><a href='/s'>S</a></svg>" => %w[/s],
+    "<a href='/a" => [],
+    "<script>document.write('<a href=/a>')</script><style>a{}</style><textarea><a href='/b'></textarea>" => [],
+    "<a href='/\u0000a'>A</a>" => ["/\uFFFDa"],
+    "<a href=\"/\xFF\">A</a>" => ["/\uFFFD"],
+    "#{"<div>" * 3_000}<a href='/deep'>A</a>" => [],
+    "" => []
+  }.each do |text, hrefs|
+    it "reads the links of #{text.inspect[0, 70]}" do
+      expect(markup(text).anchors.map(&:href)).to eq(hrefs)
+    end
+  end
+
+  it "tells text, picture, position, rel and referrer policy of a link" do
+    anchors =
+      markup(<<~HTML).anchors
+        <a href='/a' rel='NoFollow  sponsored' referrerpolicy='No-Referrer'> Day \n pass </a>
+        <a href='/b'><img src=x alt=' Seals '></a>
+        <a href='/c'><img src=x>Go</a>
+      HTML
+    expect(anchors.map { |one| one.to_h.values_at(:text, :image, :position, :rel, :referrerpolicy) }).to eq(
+      [
+        ["Day pass", false, 1, %w[nofollow sponsored], "no-referrer"],
+        ["Seals", true, 2, [], ""],
+        ["Go", false, 3, [], ""]
+      ]
+    )
+  end
+
+  # markup => action, fields, hidden fields
+  {
+    "<form action='/f'><input name=a><select name=b></select><textarea name=c></textarea><input value=x></form>" => [
+      "/f",
+      %w[a b c],
+      {}
+    ],
+    "<form><input type=HIDDEN name=src value=ad><input type=hidden name=none></form>" => [
+      "",
+      %w[src none],
+      {"src" => "ad", "none" => ""}
+    ],
+    "<template><form action='/no'></form></template><form action='/yes'></form>" => ["/yes", [], {}]
+  }.each do |text, expected|
+    it "reads the form of #{text[0, 60]}" do
+      expect(markup(text).forms.map { |form| [form.action, form.fields, form.hidden] }).to eq([expected])
+    end
+  end
+
+  # markup => canonical address, robots, referrer policy, base, language
+  {
+    "<html lang='de-AT'><link rel='Canonical' href=' /c '><base href='/b/'><base href='/late/'>" => [
+      "/c",
+      [],
+      nil,
+      "/b/",
+      "de-AT"
+    ],
+    "<link rel='alternate canonical' href='/c'><meta name=ROBOTS content='NOINDEX, follow'>" => [
+      "/c",
+      %w[noindex follow],
+      nil,
+      nil,
+      ""
+    ],
+    "<meta name=referrer content=origin><meta name=referrer content=' No-Referrer '>" => [
+      nil,
+      [],
+      "no-referrer",
+      nil,
+      ""
+    ],
+    "<link rel=canonical><meta name=robots><meta name=referrer content=''>" => [nil, [], nil, nil, ""],
+    "<!-- <link rel=canonical href='/c'><base href='/b'> -->" => [nil, [], nil, nil, ""]
+  }.each do |text, expected|
+    it "reads what #{text[0, 60]} says of itself" do
+      page = markup(text)
+      expect([page.canonical, page.robots, page.referrer_policy, page.base, page.language]).to eq(expected)
+    end
+  end
+
+  # script => whether it may move the visitor on, and whether later
+  {
+    "location = '/x'" => [true, false],
+    "window.location.href='/x'" => [true, false],
+    "location.replace ( '/x' )" => [true, false],
+    "setTimeout(() => location.assign('/x'), 500)" => [true, true],
+    "history.replaceState({}, '', '/x')" => [true, false],
+    "document.forms[0].submit()" => [true, false],
+    "if (location == '/x') alert(1)" => [false, false],
+    "var dislocation = 1; relocation.replaced" => [false, false],
+    "setTimeout(load, 100)" => [false, false]
+  }.each do |script, (moves, later)|
+    it "#{moves ? "goes" : "does not go"} to the browser for #{script}" do
+      page = markup("<p>#{"Words enough to be a page. " * 4}</p><script>#{script}</script>")
+      expect([page.moves_by_script?, page.moves_later?]).to eq([moves, later])
+    end
+  end
+
+  it "goes to the browser for a page that is nothing but a script" do
+    expect(markup("<script src='/app.js'></script><div id=app></div>").moves_by_script?).to be(true)
+    expect(markup("<script src='/app.js'></script><p>#{"A page that says something. " * 3}</p>").moves_by_script?).to be(
+      false
+    )
+  end
+
+  it "keeps what it read of a page while many links land on it, and lets large pages go" do
+    small = "<title>Day pass</title>"
+    expect(described_class.of(small)).to equal(described_class.of(small.dup))
+    stub_const("#{described_class}::KEPT_BYTES", 1_000)
+    first = described_class.of("<p>#{"x" * 900}")
+    described_class.of("<p>#{"y" * 900}")
+    expect(described_class.of("<p>#{"x" * 900}")).not_to equal(first)
+  end
+
+  # text of a refresh => seconds and target; nil where browsers ignore it
+  {
+    "0" => [0, ""],
+    "5; url=/x" => [5, "/x"],
+    " 7 ;URL = '/x' more" => [7, "/x"],
+    "0,/x" => [0, "/x"],
+    "0 /x" => [0, "/x"],
+    "3.9;url=/x" => [3, "/x"],
+    ".5;url=/x" => [0, "/x"],
+    "0;url=\"/x" => [0, "/x"],
+    "0;/url=x" => [0, "/url=x"],
+    "0;uri=/x" => [0, "uri=/x"],
+    "0x" => nil,
+    "" => nil,
+    "soon" => nil,
+    "-1;url=/x" => nil,
+    ";url=/x" => nil
+  }.each do |text, expected|
+    it "reads the refresh #{text.inspect}" do
+      order = Orvant::Trail::Refresh.read(text)
+      expect(order && [order.seconds, order.target]).to eq(expected)
+    end
+  end
+end
+
+RSpec.describe Orvant::Hosts do
+  # names, host => the entry that covers it
+  {
+    [%w[a.example], "a.example"] => "a.example",
+    [%w[A.Example.], "a.EXAMPLE"] => "a.example",
+    [%w[a.example], "b.a.example"] => nil,
+    [%w[*.example], "a.example"] => "*.example",
+    [%w[*.example], "a.b.example"] => "*.example",
+    [%w[*.a.example], "a.example"] => nil,
+    [%w[*.example *.b.example], "a.b.example"] => "*.b.example",
+    [%w[*.b.example a.b.example], "a.b.example."] => "a.b.example",
+    [%w[*.example], "example"] => nil,
+    [%w[*.example], "notexample"] => nil,
+    [[], "a.example"] => nil,
+    [%w[a.example], ""] => nil
+  }.each do |(names, host), entry|
+    it "covers #{host.inspect} by #{entry.inspect} of #{names.join(", ")}" do
+      expect(described_class.new(names).match(host)).to eq(entry)
+      expect(described_class.new(names).cover?(host)).to be(!entry.nil?)
+    end
+  end
+end
