@@ -16,14 +16,20 @@ module Orvant
         # @return what the block returns
         # @raise [Error::UnusableTable] where it is damaged or unfolds to too much
         def open(bytes)
-          Zip::File.open_buffer(StringIO.new(bytes.b)) do |archive|
-            return yield(bounded(archive))
-          end
-        rescue Zip::Error, Zlib::Error, Errno::EINVAL, ArgumentError, EOFError => error
-          raise Error::UnusableTable, "The file begins like a ZIP file or spreadsheet and cannot be opened: #{error.message.scrub[0, 120]}"
+          yield(bounded(opened(bytes)))
+        rescue Zip::Error, Zlib::Error, EOFError => error
+          raise Error::UnusableTable, damaged(error)
         end
 
         private
+
+        def opened(bytes)
+          Zip::File.open_buffer(StringIO.new(bytes.b))
+        rescue => error # What is damaged trips the library anywhere.
+          raise Error::UnusableTable, damaged(error)
+        end
+
+        def damaged(error) = "The file begins like a ZIP file or spreadsheet and cannot be opened: #{error.message.scrub[/\A[^\n]{0,120}/]}"
 
         def bounded(archive)
           size = archive.entries.sum(&:size)

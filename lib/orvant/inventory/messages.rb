@@ -62,11 +62,18 @@ module Orvant
 
       def read_mail(bytes)
         mail = Mail.new(bytes)
-        subject = mail.subject.to_s.scrub.gsub(/[[:cntrl:]]+/, " ").strip
+        subject = subject_of(mail).gsub(/[[:cntrl:]]+/, " ").strip
         place = [subject.empty? ? "message without a subject" : subject, mail.date&.strftime("%F")].compact.join(" · ")[0, 500]
         read_parts(mail, place, date_of(mail))
-      rescue Mail::Field::FieldError, ArgumentError, NoMethodError => error # The library trips over some headers; the rest of a ZIP file goes on.
+      rescue Mail::Field::FieldError, ArgumentError, NoMethodError, EncodingError => error # The library trips over some headers; the rest of a ZIP file goes on.
         raise Error::UnusableTable, "The message cannot be read: #{error.message.scrub[0, 120]}"
+      end
+
+      # @return [String] decoded; as it stands where it is part encoded, part raw
+      def subject_of(mail)
+        readable(mail.subject.to_s)
+      rescue EncodingError
+        readable(mail[:subject].unparsed_value.to_s)
       end
 
       def date_of(mail) = mail.date&.to_date
@@ -88,7 +95,20 @@ module Orvant
 
       def texts(mail, type)
         parts = mail.multipart? ? mail.all_parts : [mail]
-        parts.select { |part| (part.mime_type || "text/plain") == type && !part.attachment? }.map { |part| part.decoded.encode(Encoding::UTF_8, invalid: :replace, undef: :replace) }
+        parts.select { |part| (part.mime_type || "text/plain") == type && !part.attachment? }.map { |part| readable(decoded(part)) }
+      end
+
+      # An encoding that nobody knows is none: programs show such a part as it stands.
+      def decoded(part)
+        part.decoded
+      rescue Mail::UnknownEncodingType
+        part.body.raw_source
+      end
+
+      # @return [String] UTF-8; text of which nobody said what it is written in is taken for it
+      def readable(text)
+        text = text.dup.force_encoding(Encoding::UTF_8) if text.encoding == Encoding::BINARY
+        text.encode(Encoding::UTF_8, invalid: :replace, undef: :replace).scrub
       end
 
       def read_html(text, place, since, part: MARKUP["text/html"])

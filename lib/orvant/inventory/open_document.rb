@@ -16,7 +16,7 @@ module Orvant
         super()
         @links = Hash.new { |links, sheet| links[sheet] = {} }
         @cells = 0
-        Nokogiri::XML::SAX::Parser.new(self).parse(bytes)
+        Nokogiri::XML::SAX::Parser.new(self).parse(bytes) unless bytes.empty?
         raise Error::UnusableTable, "The spreadsheet unfolds to #{@cells} cells; #{MAX_CELLS} are the most." if @cells > MAX_CELLS
       end
 

@@ -33,7 +33,7 @@ module Orvant
         name, kind = KINDS.find { |one, _| archive.find_entry(one) }
         raise Error::UnusableTable, "The file is a ZIP file and no spreadsheet (XLSX or ODS)." unless kind
 
-        [kind, (OpenDocument.new(archive.find_entry(name).get_input_stream.read(Archive::MAX_BYTES)) if kind == Roo::OpenOffice)]
+        [kind, (OpenDocument.new(archive.find_entry(name).get_input_stream.read(Archive::MAX_BYTES).to_s) if kind == Roo::OpenOffice)]
       end
 
       def load(kind, bytes)

@@ -92,7 +92,7 @@ module Orvant
 
       def date(row, field)
         Amount::NONE.match?(cell(row, field)) ? nil : Date.iso8601(cell(row, field))
-      rescue Date::Error
+      rescue ArgumentError
         raise Error::UnusableRow, "The date “#{cell(row, field)[0, 40]}” is not written as year-month-day (2026-11-25)."
       end
 
