@@ -5,7 +5,8 @@ require_relative "../app_helper"
 RSpec.describe SweepDifference do
   before(:all) do
     DemoFixture.clear
-    @workspace = Workspace.create!(name: "two-sweeps", title: "Two sweeps", host_map: {}, signatures: [], expected_tags: [])
+    @workspace =
+      Workspace.create!(name: "two-sweeps", title: "Two sweeps", host_map: {}, signatures: [], expected_tags: [])
     @workspace.convention_versions.create!(version: 1, document: demo_convention_document)
     rows = Array.new(3) { |number| "http://www.skerryline.example/#{number},ad,list" }
     LinkImporting.new(@workspace, "address,kind,found\n#{rows.join("\n")}\n", filename: "three.csv").call
@@ -19,7 +20,11 @@ RSpec.describe SweepDifference do
       .create!(
         workspace: @workspace,
         convention_version: @workspace.convention_version,
-        scope: {"links" => "all", "pages" => [], "rehearsals" => []},
+        scope: {
+          "links" => "all",
+          "pages" => [],
+          "rehearsals" => []
+        },
         state: "done",
         finished_at: Time.now.utc
       )
@@ -87,11 +92,7 @@ RSpec.describe SweepDifference do
 
   # findings before, findings after => what changed: what, subject, before, after
   {
-    "nothing" => [
-      [{code: "param/case", message: "A", link: 0}],
-      [{code: "param/case", message: "A", link: 0}],
-      []
-    ],
+    "nothing" => [[{code: "param/case", message: "A", link: 0}], [{code: "param/case", message: "A", link: 0}], []],
     "one that is new, one that is gone" => [
       [{code: "param/case", message: "A", link: 0}],
       [{code: "param/empty", message: "B", link: 0}],
@@ -143,7 +144,8 @@ end
 RSpec.describe SweepReach do
   before(:all) do
     DemoFixture.clear
-    document = JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))).merge("billed_hosts" => ["click.example"])
+    document =
+      JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))).merge("billed_hosts" => ["click.example"])
     @workspace = Workspace.create!(name: "reach", title: "Reach", host_map: {}, signatures: [], expected_tags: [])
     @workspace.convention_versions.create!(version: 1, document: document)
     addresses = Array.new(30) { |number| "http://#{number % 3}.example/#{number}" } + ["http://click.example/go"]

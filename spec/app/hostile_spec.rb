@@ -11,7 +11,16 @@ RSpec.describe "Hostile requests", :api, :demo do
     "nothing in JSON" => "null",
     "bytes that are no text" => "\xFF\x00\xFE".b,
     "other types than asked for" =>
-      JSON.generate("links" => {"x" => []}, "act" => 7, "rows" => [1, nil], "document" => [], "value" => {}, "kind" => 3),
+      JSON.generate(
+        "links" => {
+          "x" => []
+        },
+        "act" => 7,
+        "rows" => [1, nil],
+        "document" => [],
+        "value" => {},
+        "kind" => 3
+      ),
     "a list in a list without end" => "[" * 3_000
   }
   queries = [
@@ -45,7 +54,9 @@ RSpec.describe "Hostile requests", :api, :demo do
     return "status #{response.status}" if response.status >= 500
 
     problem = JSON.parse(response.body)
-    "no sentence: #{problem.inspect}" unless problem["detail"].to_s.match?(/\A\S.{10,}[.!?”]\z/m) && !problem["detail"].match?(/Error|undefined|\.rb/)
+    unless problem["detail"].to_s.match?(/\A\S.{10,}[.!?”]\z/m) && !problem["detail"].match?(/Error|undefined|\.rb/)
+      "no sentence: #{problem.inspect}"
+    end
   rescue JSON::ParserError
     "no JSON: #{response.body[0, 80]}"
   end
@@ -53,10 +64,13 @@ RSpec.describe "Hostile requests", :api, :demo do
   operations.each do |method, template|
     it "are answered by #{method.upcase} #{template}" do
       faults =
-        self.class.requests(method, template, bodies, queries).filter_map do |path, body|
-          wrong = fault(answer(method, path, body))
-          wrong && [path, body[0, 30], wrong]
-        end
+        self
+          .class
+          .requests(method, template, bodies, queries)
+          .filter_map do |path, body|
+            wrong = fault(answer(method, path, body))
+            wrong && [path, body[0, 30], wrong]
+          end
       expect(faults).to eq([])
     end
   end

@@ -27,12 +27,11 @@ RSpec.describe Orvant::Page::Markup do
   end
 
   it "tells text, picture, position, rel and referrer policy of a link" do
-    anchors =
-      markup(<<~HTML).anchors
-        <a href='/a' rel='NoFollow  sponsored' referrerpolicy='No-Referrer'> Day \n pass </a>
-        <a href='/b'><img src=x alt=' Seals '></a>
-        <a href='/c'><img src=x>Go</a>
-      HTML
+    anchors = markup(<<~HTML).anchors
+      <a href='/a' rel='NoFollow  sponsored' referrerpolicy='No-Referrer'> Day \n pass </a>
+      <a href='/b'><img src=x alt=' Seals '></a>
+      <a href='/c'><img src=x>Go</a>
+    HTML
     expect(anchors.map { |one| one.to_h.values_at(:text, :image, :position, :rel, :referrerpolicy) }).to eq(
       [
         ["Day pass", false, 1, %w[nofollow sponsored], "no-referrer"],
@@ -113,9 +112,9 @@ RSpec.describe Orvant::Page::Markup do
 
   it "goes to the browser for a page that is nothing but a script" do
     expect(markup("<script src='/app.js'></script><div id=app></div>").moves_by_script?).to be(true)
-    expect(markup("<script src='/app.js'></script><p>#{"A page that says something. " * 3}</p>").moves_by_script?).to be(
-      false
-    )
+    expect(
+      markup("<script src='/app.js'></script><p>#{"A page that says something. " * 3}</p>").moves_by_script?
+    ).to be(false)
   end
 
   it "keeps what it read of a page while many links land on it, and lets large pages go" do

@@ -85,12 +85,14 @@ module Orvant
         def ascii_authority(scheme, authority)
           user, host, port = authority.match(/\A(.*@)?(.*?)(:\d*)?\z/m).captures
           user = nil if user && user.delete(":@").empty?
-          host = Addressable::IDNA.to_ascii(Pair.decode(host.gsub("+", "%2B")).gsub(IGNORED, "").tr(DOTS, ".").unicode_normalize(:nfkc).downcase)
+          host = Addressable::IDNA.to_ascii(written(host).gsub(IGNORED, "").tr(DOTS, ".").unicode_normalize(:nfkc).downcase)
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
         rescue ArgumentError, Addressable::IDNA::PunycodeBadInput
           raise Error::UnusableAddress, "The host “#{authority.scrub[0, 80]}” cannot be the name of a server."
         end
+
+        def written(host) = Pair.decode(host.gsub("+", "%2B")).dup.force_encoding(Encoding::UTF_8).scrub
 
         def escape(text, pattern)
           text.b.gsub(pattern) { |byte| format("%%%02X", byte.ord) }.force_encoding(Encoding::UTF_8)

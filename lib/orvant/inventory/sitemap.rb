@@ -33,7 +33,7 @@ module Orvant
         @sitemaps = []
       end
 
-      def locations(document, path) = document.xpath(path).first(MAX_ADDRESSES).map { |node| node.text.strip }.reject(&:empty?)
+      def locations(document, path) = document.xpath(path).first(MAX_ADDRESSES).map { |node| node.text.scrub.strip }.reject(&:empty?)
 
       def unpacked(bytes)
         return bytes unless bytes.start_with?("\x1F\x8B".b)

@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "console"
 require "http/cookie_jar"
 
 module Orvant
@@ -29,6 +30,9 @@ module Orvant
         @ending
       rescue Error::UnusableAddress => error
         finish("refused", reason: error.message)
+      rescue => error # One link that trips us must not end the trails of all others.
+        Console.error(self, "#{@text[0, 500]} could not be followed", error)
+        finish("unreachable", reason: "Orvant could not follow this link: it tripped over what #{@address&.host || "it"} answers. The log says where.")
       end
 
       private
