@@ -9,7 +9,7 @@ RSpec.describe Orvant::Inventory::AdList do
       "open" => "(~",
       "close" => "~)",
       "own" => "own.",
-      "tokens" => [{ "token" => "ad.id", "sample" => "88" }, { "token" => "page", "landing" => "plain" }]
+      "tokens" => [{"token" => "ad.id", "sample" => "88"}, {"token" => "page", "landing" => "plain"}]
     )
 
   def self.table(header, *rows) = [header, *rows].map { |row| row.is_a?(Array) ? row.join(",") : row }.join("\n")

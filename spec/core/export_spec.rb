@@ -99,7 +99,7 @@ RSpec.describe Orvant::Export do
     end
 
     it "changes nothing of the document it was given" do
-      document = { "a" => ["kari@post.example"] }.freeze
+      document = {"a" => ["kari@post.example"]}.freeze
       described_class.masked(document)
       expect(document).to eq("a" => ["kari@post.example"])
     end
