@@ -11,6 +11,7 @@ class ImportRemoval
   # Removes the import's rows and sightings; a link that is then found nowhere is retired, not lost.
   def call
     ActiveRecord::Base.transaction do
+      leave_to_others
       links = @import.sightings.distinct.pluck(:link_id) + take_back_endings
       [Sighting, TrafficRow, ImportEntry, SitePage].each { |rows| rows.where(import_id: @import.id).delete_all }
       @workspace.links.where(id: links).where.not(id: Sighting.live.select(:link_id)).update_all(retired_at: Time.now.utc)
@@ -21,6 +22,12 @@ class ImportRemoval
   end
 
   private
+
+  # A sighting that a later import holds too is that one's from now on; one that an earlier import gave stays with it.
+  def leave_to_others
+    @import.sightings.where.not(last_import_id: [nil, @import.id]).update_all("import_id = last_import_id")
+    @workspace.sightings.where(last_import_id: @import.id).where.not(import_id: @import.id).update_all("last_import_id = import_id")
+  end
 
   # What this import had ended is out again.
   def take_back_endings

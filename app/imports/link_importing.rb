@@ -3,7 +3,7 @@
 # Keeps the links of a source, each once, with all places where it was found. The same source twice adds nothing; what a whole source
 # no longer holds is ended.
 class LinkImporting < Importing
-  UPDATED = %i[owner spend since status clicks conversions key declared click text facts target ended_by_id updated_at].freeze
+  UPDATED = %i[owner spend since status clicks conversions key declared click text facts target ended_by_id last_import_id updated_at].freeze
   # Kinds whose sources are whole: what is not in them any more is gone.
   WHOLE = %w[ads register site network sheet].freeze
 
@@ -58,7 +58,7 @@ class LinkImporting < Importing
 
   def sighting_row(identity, sighting, link_id)
     now = Time.now.utc
-    {workspace_id: @workspace.id, link_id: link_id, import_id: @import.id, identity: identity, kind: sighting.kind,
+    {workspace_id: @workspace.id, link_id: link_id, import_id: @import.id, last_import_id: @import.id, identity: identity, kind: sighting.kind,
      place: sighting.place, owner: sighting.owner.to_s, spend: sighting.spend, since: sighting.since, status: sighting.status.to_s,
      clicks: sighting.clicks, conversions: sighting.conversions, key: sighting.key, declared: sighting.declared&.raw, click: sighting.click,
      text: sighting.text, part: sighting.part, page: sighting.page&.raw, target: sighting.target&.raw, facts: sighting.facts,

@@ -66,6 +66,23 @@ RSpec.describe Importing, :demo do
     expect(workspace.links.live.where(address: "http://www.skerryline.example/once").count).to eq(1)
   end
 
+  # which of two files that share a link is taken back first => places that are left after one, and after both
+  {[0, 1] => [%w[Two Three], []], [1, 0] => [%w[One Two], []]}.each do |order, (left, none)|
+    it "keeps what the other file holds too when file #{order.first + 1} of two is taken back" do
+      site = "http://www.skerryline.example/shared"
+      files =
+        ["#{site},ad,One\n#{site},ad,Two\n", "#{site},ad,Two\n#{site},ad,Three\n"].map do |rows|
+          import("address,kind,found\n#{rows}")
+        end
+      places = -> { workspace.links.live.where(address: site).flat_map { |link| link.sightings.order(:id).pluck(:place) } }
+      expect(places.call).to eq(%w[One Two Three])
+      ImportRemoval.new(files[order.first]).call
+      expect(places.call).to match_array(left)
+      ImportRemoval.new(files[order.last]).call
+      expect(places.call).to eq(none)
+    end
+  end
+
   it "reads the same session rows once, and sums them by what a report shows" do
     rows =
       "date,source,medium,landing page,sessions\n2026-11-23,island-letter,email,/day-pass,3\n2026-11-23,island-letter,email,/day-pass,4\n"
