@@ -82,6 +82,23 @@ RSpec.describe Orvant::Address do
       end
     end
 
+    it "resolves or refuses whatever stands there, damaged bytes too" do
+      damage = Damage.new(11)
+      faults =
+        Targets
+          .strung(3_000, seed: 11)
+          .flat_map { |target, base| [[target, base], [damage.bytes(target), base]] }
+          .filter_map { |target, base| untold(target, base) }
+      expect(faults).to eq([])
+    end
+
+    def untold(target, base)
+      Orvant::Address::Reference.resolve(target, address(base))
+      nil
+    rescue Orvant::Error::UnusableAddress => error
+      target.inspect unless error.message.match?(/\A\S.{10,}/m)
+    end
+
     [
       "javascript:alert(1)",
       "mailto:a@b.example",

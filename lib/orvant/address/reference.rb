@@ -79,7 +79,7 @@ module Orvant
           text = "#{scheme.downcase}://#{ascii_authority(scheme, authority)}#{NormalForm.remove_dots(escape(path, PATH_ESCAPED))}"
           text << "?" << escape(query, QUERY_ESCAPED) if query
           text << "#" << escape(fragment, FRAGMENT_ESCAPED) if fragment
-          Address.parse(text)
+          Address.parse(text.force_encoding(Encoding::UTF_8))
         end
 
         def ascii_authority(scheme, authority)

@@ -6,6 +6,9 @@ module Orvant
     module Unusable
       HOST = /\A(?:\[[0-9a-f:.]+\]|[^\s\[\]<>"`{}|\\^%:]+)\z/i
 
+      # How displays end what is too long for them.
+      CUT = "…".b.freeze
+
       class << self
         # @param text [String] stripped
         # @return [String, nil] the reason; nil for a text that may be an address
@@ -13,7 +16,7 @@ module Orvant
           return "The address is empty." if text.empty?
           return "The address is #{text.length} characters long; #{MAX_LENGTH} are the most that can be followed." if text.length > MAX_LENGTH
           return "The address is not readable text (UTF-8)." unless text.valid_encoding?
-          return "The address is cut off: it ends with “…”. Take it from the link itself." if text.end_with?("…")
+          return "The address is cut off: it ends with “…”. Take it from the link itself." if text.b.end_with?(CUT)
 
           "The address holds a line break or another control character." if text.match?(/[[:cntrl:]]/)
         end
