@@ -28,7 +28,7 @@ module Orvant
           text = clean(reference)
           scheme, authority, path, query, fragment = split(slashes(text, base))
           if scheme && !SCHEMES.include?(scheme.downcase)
-            raise Error::UnusableAddress, "The target “#{text.scrub[0, 80]}” is no web address (http or https)."
+            raise Error::UnusableAddress, "The target “#{readable(text)[0, 80]}” is no web address (http or https)."
           end
 
           parts = merge([scheme, authority, path, query], base)
@@ -89,10 +89,12 @@ module Orvant
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
         rescue ArgumentError, Addressable::IDNA::PunycodeBadInput
-          raise Error::UnusableAddress, "The host “#{authority.scrub[0, 80]}” cannot be the name of a server."
+          raise Error::UnusableAddress, "The host “#{readable(authority)[0, 80]}” cannot be the name of a server."
         end
 
-        def written(host) = Pair.decode(host.gsub("+", "%2B")).dup.force_encoding(Encoding::UTF_8).scrub
+        def written(host) = readable(Pair.decode(host.gsub("+", "%2B")))
+
+        def readable(text) = text.dup.force_encoding(Encoding::UTF_8).scrub
 
         def escape(text, pattern)
           text.b.gsub(pattern) { |byte| format("%%%02X", byte.ord) }.force_encoding(Encoding::UTF_8)
