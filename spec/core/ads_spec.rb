@@ -167,7 +167,7 @@ RSpec.describe Orvant::Inventory::Apart do
     %w[/relative x] => nil,
     %w[//a.example/x x] => nil
   }.each do |(href, text), reason|
-    it "#{reason ? "sets #{href.inspect} apart: #{reason}" : "keeps #{href.inspect}"}" do
+    it(reason ? "sets #{href.inspect} apart: #{reason}" : "keeps #{href.inspect}") do
       expect(described_class.reason(href, text)).to eq(reason)
     end
   end
