@@ -15,10 +15,13 @@ class CommandLine < Thor
 
   def self.exit_on_failure? = true
 
-  # Help is given where people ask for it, not only by `help COMMAND`.
+  # Help is given where people ask for it, not only by `help COMMAND`; what cannot be used is said in a sentence.
   def self.start(arguments = ARGV, ...)
     name, *rest = arguments
     super((rest & %w[--help -h]).any? ? ["help", name] : arguments, ...)
+  rescue Orvant::Error => error
+    warn error.message
+    exit UNUSABLE
   end
 
   desc "trail [ADDRESS…]", "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
@@ -33,8 +36,6 @@ class CommandLine < Thor
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
     ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
     addresses.each { |text| puts((options[:format] == "text") ? TrailPrinter.text(ended[text]) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
-  rescue Orvant::Error => error
-    unusable(error.message)
   end
 
   desc "collect FILE…", "Read links from files of any kind and print their sightings"
@@ -53,8 +54,6 @@ class CommandLine < Thor
     puts collection.public_send(options[:format])
     collection.remarks.each { |remark| warn remark }
     exit(collection.whole? ? 0 : 1)
-  rescue Orvant::Error => error
-    unusable(error.message)
   end
 
   desc "resolve PATTERN", "Print the address that a click would open"
@@ -73,8 +72,6 @@ class CommandLine < Thor
     click.empty.each { |token| warn "#{token} has nothing to fill it." }
     click.unknown.each { |token| warn "#{dialect.network} offers no #{token}." }
     exit((click.empty.empty? && click.unknown.empty?) ? 0 : 1)
-  rescue Orvant::Error => error
-    unusable(error.message)
   end
 
   desc "check FILE.csv", "Judge a list of links by a convention, without server or database"
@@ -87,8 +84,6 @@ class CommandLine < Thor
     puts report.public_send(options[:format])
     report.remarks.each { |remark| warn remark }
     exit(report.sound? ? 0 : 1)
-  rescue Orvant::Error => error
-    unusable(error.message)
   end
 
   desc "learn FILE…", "Propose a convention from links in files of any kind"
@@ -99,8 +94,6 @@ class CommandLine < Thor
     unusable("Name at least one file.") if files.empty?
     report = LearningReport.new(files.map { |file| [File.basename(file), read(file)] }, kind: options[:kind])
     puts report.public_send(options[:format])
-  rescue Orvant::Error => error
-    unusable(error.message)
   end
 
   desc "build SHEET", "Make finished links from a sheet with a column for each role, and judge them"
@@ -113,8 +106,6 @@ class CommandLine < Thor
     puts report.public_send(options[:format])
     report.remarks.each { |remark| warn remark }
     exit(report.sound? ? 0 : 1)
-  rescue Orvant::Error => error
-    unusable(error.message)
   end
 
   desc "convention validate FILE", "Hold a convention against its schema and against itself"
@@ -134,8 +125,6 @@ class CommandLine < Thor
     import = Importing.of(options[:kind]).new(workspace, read(file), filename: File.basename(file), kind: options[:kind], source: options[:source], options: options.slice("network", "host")).call
     puts((options[:format] == "json") ? JSON.generate(import.as_document) : "#{import.added} added, #{import.already} already there, #{import.rejected_count} rejected.")
     import.rejected.each { |row| warn "line #{row["line"]}: #{row["reason"]}" } if options[:format] == "text"
-  rescue Orvant::Error => error
-    unusable(error.message)
   end
 
   desc "checks", "Print the catalogue of checks as Markdown (docs/checks.md)"
