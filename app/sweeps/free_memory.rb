@@ -8,7 +8,7 @@ module FreeMemory
   TRIM = begin
     Fiddle::Function.new(Fiddle::Handle::DEFAULT["malloc_trim"], [Fiddle::TYPE_SIZE_T], Fiddle::TYPE_INT)
   rescue Fiddle::DLError
-    # Other C libraries have no such call, and do it by themselves.
+    # Other C libraries have no such call.
     ->(_) { 0 }
   end
 

@@ -91,6 +91,15 @@ RSpec.describe Orvant::Inventory::AdList do
     end
   end
 
+  it "finds the header by its columns, though a level's name stands in a row below it" do
+    text = "Bericht\nEbene,Firma,Aktion,Ziel\ncampaign,Line,C,\nad,Line,C,#{site}/a\n"
+    read = read(text, matching: {"level" => "Ebene", "campaign" => "Aktion"})
+    expect([read.header, read.columns]).to eq(
+      [%w[Ebene Firma Aktion Ziel], {"level" => "Ebene", "campaign" => "Aktion", "landing" => "Ziel"}]
+    )
+    expect(read.sightings.map { |one| [one.address.raw, one.place] }).to eq([["#{site}/a", "C"]])
+  end
+
   # a status as written => paused or not
   {
     "active" => "",

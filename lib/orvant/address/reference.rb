@@ -10,13 +10,13 @@ module Orvant
       # Characters that browsers escape in a path, beyond those outside ASCII (WHATWG URL, 1.3).
       PATH_ESCAPED = /[\x00-\x20"#<>?^`{|}\x7f-\xff]/n
       QUERY_ESCAPED = /[\x00-\x20"#<>'\x7f-\xff]/n
+      FRAGMENT_ESCAPED = /[\x00-\x20"<>`\x7f-\xff]/n
       # What begins with anything else before its colon is a path.
       SCHEME = /\A[A-Za-z][A-Za-z0-9+.-]*:/
       WEB = /\A[Hh][Tt][Tt][Pp][Ss]?:/
       # Signs that are left out of host names, and those that stand for its dots (UTS 46, 4 and 2.3).
       IGNORED = /[\u00AD\u200B\u2060\uFEFF]/
       DOTS = "\u3002\uFF0E\uFF61"
-      FRAGMENT_ESCAPED = /[\x00-\x20"<>`\x7f-\xff]/n
 
       class << self
         # @param reference [String] a Location header, `href` or address, as written

@@ -34,8 +34,8 @@ module Orvant
       end
       private_class_method :blank
 
-      # A document that was asked for: its address, what answered, and how it passed on.
-      Document = Struct.new(:address, :status, :how, :began, :ms, :fault, :headers, keyword_init: true)
+      # A document that was asked for: the browser's id of the request, its address, what answered, and how it passed on.
+      Document = Struct.new(:id, :address, :status, :how, :began, :ms, :fault, :headers, keyword_init: true)
 
       def initialize(visit, text, visitor)
         @visit = visit
@@ -75,7 +75,7 @@ module Orvant
         return if circling?
         return @foreign = facts["request"]["url"] unless facts["request"]["url"].match?(%r{\Ahttps?:}i)
 
-        @documents << Document.new(address: facts["request"]["url"] + facts["request"]["urlFragment"].to_s, began: facts["timestamp"])
+        @documents << Document.new(id: facts["requestId"], address: facts["request"]["url"] + facts["request"]["urlFragment"].to_s, began: facts["timestamp"])
       end
 
       def answered(response, at)
@@ -87,8 +87,8 @@ module Orvant
 
       def failed(facts)
         document = @documents.last
-        # An answer without content, or one that is a download, ends a navigation too.
-        document.fault = facts["errorText"].delete_suffix("net::ERR_ABORTED") if document && document.status.nil?
+        # Frames have documents too; an answer without content, or one that is a download, ends a navigation too.
+        document.fault = facts["errorText"].delete_suffix("net::ERR_ABORTED") if document&.id == facts["requestId"] && document.status.nil?
       end
 
       # A page may move on at once, later, or never.
@@ -123,11 +123,10 @@ module Orvant
       def ending
         last = @documents.last
         return ["refused", "The target “#{@foreign[0, 80]}” is no web address (http or https)."] if @foreign
-
         return refusal.values_at("outcome", "reason") if refusal
         return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."] if long? && !came_back?
         return ["loop", "The trail comes back to #{last.address} and would go round for ever."] if came_back? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
-        return ["refused", "Port #{Address.new(last.address).port} belongs to another service; no browser opens a page there."] if last&.fault == "net::ERR_UNSAFE_PORT"
+        return ["refused", Net::Guard.closed(Address.new(last.address).port)] if last&.fault == "net::ERR_UNSAFE_PORT"
         return ["unreachable", fault(last)] if last.nil? || last.status.nil?
 
         (last.status < 300) ? ["landed", nil] : ["broken", "The landing page answers #{last.status}."]

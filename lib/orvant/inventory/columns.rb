@@ -61,17 +61,17 @@ module Orvant
         columns = by_name.merge(by_person)
         columns[@telling] ||= by_content unless @matching.key?(@telling.to_s)
         columns.compact!
-        raise Error::UnusableTable, nothing_tells(first) unless columns.key?(@telling)
+        raise Error::UnusableTable, nothing_tells(header || first) unless columns.key?(@telling)
 
         note(columns)
         columns
       end
 
-      # Exports put titles and periods above their header: of the rows before the first that holds something telling, it is the one with the
-      # most names that are known, or else the most cells.
+      # Exports put titles and periods above their header: of the rows before the first that holds something telling, it is the one that
+      # names the telling column, or else the one with the most cells.
       def likeliest_header
         above = @table.rows.first(SAMPLE).take_while { |row| row.cells.each_index.none? { |column| @recognise.call(telling(row, column)) } }
-        above.max_by.with_index { |row, index| [(names_of(row) & @fields.values.flatten).size, row.cells.count { |cell| !cell.strip.empty? }, -index] }
+        above.max_by.with_index { |row, index| [names_of(row).intersect?(@fields[@telling]) ? 1 : 0, row.cells.count { |cell| !cell.strip.empty? }, -index] }
       end
 
       def names_of(row) = row.cells.map { |cell| cell.strip.downcase.tr("_-", "  ").squeeze(" ") }
@@ -105,8 +105,8 @@ module Orvant
         @recognise.call(shown) ? shown : (row.targets && row.targets[column]) || shown
       end
 
-      def nothing_tells(first)
-        "No column can be read as “#{@fields[@telling].first}”. Name one so in the first row, which now reads: #{first.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"
+      def nothing_tells(row)
+        "No column can be read as “#{@fields[@telling].first}”. Name one so in line #{row.line}, which now reads: #{row.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"
       end
 
       def note(columns)

@@ -108,7 +108,7 @@ module Orvant
       end
 
       def read_body(response, headers)
-        seconds = headers.key?("location") ? UNREAD : @limits.seconds
+        seconds = (response.status.between?(300, 399) && headers.key?("location")) ? UNREAD : @limits.seconds
         Async::Task.current.with_timeout(seconds) { Body.read(response.body, coding: headers["content-encoding"].to_s, limit: @limits.body) }
       end
 

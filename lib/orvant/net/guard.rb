@@ -14,6 +14,10 @@ module Orvant
         6566, 6665, 6666, 6667, 6668, 6669, 6679, 6697, 10_080
       ].freeze
 
+      # @param port [Integer]
+      # @return [String] why nothing is requested there
+      def self.closed(port) = "Port #{port} belongs to another service; no browser opens a page there."
+
       # @param host_map [HostMap]
       # @param billed [Hosts] hosts that charge for a click
       # @param resolver [#call] host => Array<String> of IP addresses; raises SocketError
@@ -44,7 +48,7 @@ module Orvant
       private
 
       def refuse_by_name(address)
-        raise Error::Refused, "Port #{address.port} belongs to another service; no browser opens a page there." if CLOSED_PORTS.include?(address.port)
+        raise Error::Refused, self.class.closed(address.port) if CLOSED_PORTS.include?(address.port)
         raise Error::Refused, "Only http and https are followed, not #{address.scheme}." unless Address::SCHEMES.include?(address.scheme.to_s.downcase)
         raise Error::Refused, "#{address.host} charges for a click; Orvant never requests it." if billed?(address)
       end
