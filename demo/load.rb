@@ -60,6 +60,7 @@ def create_workspace(host_map)
   TrafficImporting.new(workspace, DemoTraffic.new(File.join(DATA, "traffic_plan.json")).to_csv,
     filename: "sessions-october-november.csv").call
   make_new_links(workspace)
+  Explaining.new(workspace).call
   workspace
 end
 

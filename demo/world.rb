@@ -24,6 +24,7 @@ class World
       "out.tidepost.example" => OutLinks.new, "track.pigeonry.example" => MailClicks.new,
       "www.isleguide.example" => Partner.new,
       "cdn.gullwatch.example" => AnalyticsScript.new, "in.gullwatch.example" => Collection.new,
+      "js.tidegauge.example" => WatcherScript.new, "eye.tidegauge.example" => Collection.new,
       "tag.beaconbay.example" => AdScript.new, "px.beaconbay.example" => Collection.new,
       "go.brightbuoy.example" => SearchClicks.new, "go.breezehop.example" => Breezehop.new, "archive.skerryline.example" => Archive.new,
       "api.tidepost.example" => NetworkApi.new(File.join(__dir__, "data", "tidepost_today.json")), **Secure::HOSTS.to_h { |host| [host, site] }

@@ -132,4 +132,4 @@ class Api < Sinatra::Base
   end
 end
 
-%w[workspaces convention waivers sheets signposts links imports sweeps pages rehearsals traffic fixes].each { |resource| require_relative resource }
+%w[workspaces convention waivers sheets signposts links imports sweeps pages senders rehearsals traffic fixes].each { |resource| require_relative resource }

@@ -13,19 +13,28 @@ class Api
       seen = visit.visit
       {"page" => visit.page, "address" => seen["address"], "title" => seen["title"], "reason" => seen["reason"],
        "tags" => seen["tags"], "watched" => seen["watched"],
+       "others" => seen["others"].to_i, "held" => seen["held"].to_a.size, "trouble" => seen["trouble"], "heard" => heard(seen, findings),
        "signals" => seen["signals"].map { |signal| signal.slice("tag", "event") }, "findings" => findings.size,
        "weight" => heaviest(findings), "visited_at" => visit.created_at.iso8601}
     end
 
+    # What the checks say of each tag on a page, and how often it was heard.
+    def heard(seen, findings)
+      tag_names.keys.to_h do |tag|
+        said = findings.find { |one| one.place["tag"] == tag }
+        [tag, {"times" => seen["signals"].count { |signal| signal["tag"] == tag }, "there" => seen["tags"].include?(tag), "code" => said&.code}]
+      end
+    end
+
     def heaviest(findings) = Orvant::Finding::WEIGHTS.find { |weight| findings.any? { |finding| finding.weight == weight } } || ""
 
-    def tag_names = workspace.tag_signatures.to_h { |one| [one.tag, one.name] }
+    def tag_names = @tag_names ||= workspace.tag_signatures.to_h { |one| [one.tag, one.name] }
   end
 
   get "/api/workspaces/:workspace/pages" do
     findings = workspace.findings.standing.where.not(page: nil).group_by(&:page)
     json("pages" => last_visits.order(:page).map { |visit| visit_row(visit, findings.fetch(visit.page, [])) },
-      "tags" => tag_names, "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
+      "tags" => tag_names, "senders" => workspace.senders.unknown.count, "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
   end
 
   get "/api/workspaces/:workspace/pages.csv" do
@@ -42,7 +51,7 @@ class Api
     visit = last_visits.find_by!(page: params["page"].to_s)
     findings = workspace.findings.current.where(page: visit.page).order(:id)
     json("page" => visit_row(visit, findings), "parts" => anatomy(visit.visit["final_address"]),
-      "signals" => visit.visit["signals"], "refused" => visit.visit["refused"],
+      "signals" => visit.visit["signals"], "refused" => visit.visit["refused"], "held" => visit.visit["held"].to_a,
       "findings" => findings.map(&:as_document),
       "links" => workspace.links.live.where(id: LinkTrail.where(landing_page: visit.page).select(:link_id)).count)
   end

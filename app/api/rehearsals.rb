@@ -12,6 +12,9 @@ class Api
        "findings" => findings.size, "weight" => heaviest(findings), "codes" => findings.map(&:code),
        "played_at" => run&.created_at&.iso8601, "sweep_id" => run&.sweep_id}
     end
+
+    # Runs of earlier versions held nothing back.
+    def run_document(run) = {"held" => [], "trouble" => nil}.merge(run, Orvant::Rehearsal::Run.from_h(run).score.to_h)
   end
 
   get "/api/workspaces/:workspace/rehearsals" do
@@ -29,7 +32,7 @@ class Api
   get "/api/workspaces/:workspace/rehearsals/:name" do
     script = workspace.rehearsal_scripts.find_by!(name: params["name"])
     findings = workspace.findings.current.where(rehearsal: script.name).order(:id)
-    json("rehearsal" => rehearsal_row(script), "run" => script.last_run&.run,
+    json("rehearsal" => rehearsal_row(script), "run" => script.last_run&.then { |run| run_document(run.run) },
       "findings" => findings.map(&:as_document), "tags" => tag_names,
       "landing_parts" => anatomy(script.rehearsal.landing.to_s))
   end

@@ -13,7 +13,7 @@ class Api
     raise Problem.new(:unusable_input, "The end lies in the past.") if ends < Date.current
 
     waiver = Waiver.grant!(finding, reason: reason, ends: ends, author: line(wish["author"], 100))
-    FixLedger.new(workspace).refresh
+    Explaining.later(workspace)
     status 201
     json(waiver.as_document)
   end
@@ -21,7 +21,7 @@ class Api
   post "/api/workspaces/:workspace/waivers/:id/take-back" do
     waiver = workspace.waivers.find(params["id"])
     waiver.take_back unless waiver.over_at
-    FixLedger.new(workspace).refresh
+    Explaining.later(workspace)
     json(waiver.as_document)
   end
 

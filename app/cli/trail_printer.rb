@@ -45,10 +45,13 @@ class TrailPrinter
   def by_browser(ended, addresses)
     return ended if addresses.empty?
 
-    browser = Orvant::Browser::Sealed.new(guard: @guard, signatures: [], confined: true, path: ENV["ORVANT_BROWSER"], trusted: ENV["ORVANT_CA_FILE"])
+    browser = Orvant::Browser::Sealed.new(guard: @guard, seal: Orvant::Browser::Seal.new(own: hosts(addresses)), path: ENV["ORVANT_BROWSER"], trusted: ENV["ORVANT_CA_FILE"])
     addresses.each { |text| ended[text] = Orvant::Trail::Landing.judge(Orvant::Browser::TrailVisit.follow(browser, text, visitor: @visitor)) }
     ended
   ensure
     browser&.quit
   end
+
+  # Whose the links are is not known here: what they ask of their own hosts is granted.
+  def hosts(addresses) = Orvant::Hosts.new(addresses.map { |text| Orvant::Address.new(text.to_s.strip).host }.reject(&:empty?))
 end

@@ -1,35 +1,67 @@
 # frozen_string_literal: true
 
+require "digest"
+
 # Gives every session row of a workspace its channel and its causes.
 class TrafficExplanation
+  BATCH = 500
+
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
-    @knowledge = Orvant::Traffic::Knowledge.new(workspace.convention, LinkFacts.new(workspace).facts)
+    @version = workspace.convention_version
+    @knowledge = Orvant::Traffic::Knowledge.new(@version.convention, LinkFacts.new(workspace).facts)
+    @fixes = []
+    @explained = {}
   end
 
-  # Rows that look alike on one day are explained once.
+  # @return [Array<Integer>] ids of the fixes that no finding on a link stands behind
+  attr_reader :fixes
+
+  # Explains what is new; all again only where the rules or what is known of links are others than last time.
   #
-  # @return [Array<Orvant::Finding>] every cause that was found
+  # @return [TrafficExplanation] itself
   def explain
-    @workspace.traffic_rows.in_batches(of: 2_000).flat_map do |batch|
-      batch.to_a.group_by { |row| [row.date, *row.row.visit.values] }.values.flat_map { |rows| explain_alike(rows) }
-    end
+    known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a)]))
+    rows = @workspace.traffic_rows
+    rows = rows.where(because: "") if known == @workspace.explained_by
+    rows.in_batches(of: BATCH) { |batch| ActiveRecord::Base.transaction { explain_batch(batch.to_a) } }
+    @workspace.update_columns(explained_by: known)
+    self
   end
 
   private
 
-  def explain_alike(rows)
-    answer, causes = Orvant::Checks::Traffic.explain(rows.first.row, @knowledge)
-    main = causes.first
-    facts = {channel: answer.channel,
-             because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest,
-             cause: main ? main.place["cause"] : "", rightful_channel: main&.place&.fetch("becomes"),
-             roots: main ? main.place["roots"] : [],
-             causes: causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"]} }}
-    rows.each { |row| row.update_columns(facts) if changed?(row, facts) }
-    causes
+  def explain_batch(rows)
+    rows.group_by { |row| [row.date, *row.row.visit.values] }.each_value do |alike|
+      facts = facts_of(alike.first)
+      changed = alike.select { |row| facts.any? { |name, value| row[name] != value } }
+      TrafficRow.where(id: changed.map(&:id)).update_all(facts) if changed.any?
+    end
   end
 
-  def changed?(row, facts) = facts.any? { |name, value| row[name] != value }
+  # Rows that look alike on days on which the same links were out are explained once.
+  def facts_of(row)
+    @explained.clear if @explained.size > 20_000
+    @explained[[@knowledge.era(row.date), *row.row.visit.values]] ||= explained(row)
+  end
+
+  def explained(row)
+    answer, causes = Orvant::Checks::Traffic.explain(row.row, @knowledge)
+    keep_fixes(causes)
+    main = causes.first
+    {channel: answer.channel, because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest, cause: main ? main.place["cause"] : "",
+     rightful_channel: main&.place&.fetch("becomes"), roots: main ? main.place["roots"] : [],
+     causes: causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"]} }}
+  end
+
+  # Causes that no finding on a link explains, such as an own host as referrer, are fixes of their own.
+  def keep_fixes(causes)
+    causes.select(&:remedy).each do |cause|
+      next unless cause.root
+
+      group = Orvant::Fix.new(root: cause.root, codes: [cause.code], weight: cause.weight, action: cause.remedy.action, value: cause.remedy.value, at: cause.remedy.at, place: cause.remedy.place, owner: "", findings: [])
+      @fixes |= [(@workspace.fixes.find_by(root: cause.root) || Fix.begin(@workspace, group)).id]
+    end
+  end
 end

@@ -2,6 +2,11 @@
 
 # Where a workspace stands: what is there at each stop of the job, and what is wrong there now.
 class WorkspaceSummary
+  NOT_LOOKED_AT = "not looked at"
+  NO_TAG = "no tag described"
+  NONE_EXPECTED = "no tag expected"
+  NOT_EXPLAINED = "not explained yet"
+
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
@@ -9,27 +14,47 @@ class WorkspaceSummary
 
   # @return [Hash{String => Object}]
   def document
-    Waiver.end_due(@workspace)
     {"name" => @workspace.name, "title" => @workspace.title, "currency" => @workspace.currency,
      "convention_version" => @workspace.convention_version.version, "waived" => @workspace.findings.waived.count,
      "over_all" => @workspace.findings.standing.where(over_all: true).count, "proposed_values" => @workspace.proposed_values.where(state: "open").count,
+     "explained" => explained, "senders" => @workspace.senders.unknown.count,
      "stops" => {"links" => links, "tags" => tags, "rehearsals" => rehearsals, "traffic" => traffic,
                  "fixes" => fixes}, "sweep" => last_sweep&.as_document}
   end
 
   private
 
-  def stop(total, wrong) = {"total" => total, "wrong" => wrong}
+  # How far findings, fixes and traffic are in step with what is stored.
+  def explained
+    changed, explained = @workspace.changed_at, @workspace.explained_at
+    {"up_to" => explained&.iso8601, "pending" => !changed.nil? && (explained.nil? || explained < changed)}
+  end
 
-  def links = stop(@workspace.links.live.count, @workspace.links.live.where("findings_count > 0").count)
+  # @param unknown [String, nil] why nothing can be said of it yet
+  def stop(total, wrong, unknown = nil) = {"total" => total, "wrong" => wrong, "unknown" => unknown}
 
-  def tags = stop(@workspace.page_visits.distinct.count(:page), current("tag").or(current("page")).distinct.count(:page))
+  def links
+    live = @workspace.links.live
+    stop(live.count, live.where("findings_count > 0").count, (NOT_LOOKED_AT if live.where.not(swept_at: nil).none?))
+  end
 
-  def rehearsals = stop(@workspace.rehearsal_scripts.count, current("journey").distinct.count(:rehearsal))
+  def tags
+    pages = @workspace.page_visits.distinct.count(:page)
+    unknown = if @workspace.signatures.empty? then NO_TAG
+    elsif @workspace.expected_tags.empty? then NONE_EXPECTED
+    elsif pages.zero? then NOT_LOOKED_AT
+    end
+    stop(pages, current("tag").or(current("page")).distinct.count(:page), unknown)
+  end
 
-  def traffic = stop(@workspace.traffic_rows.sum(:sessions), @workspace.traffic_rows.where.not(cause: "").sum(:sessions))
+  def rehearsals
+    played = RehearsalRun.where(rehearsal_script_id: @workspace.rehearsal_scripts.select(:id)).exists?
+    stop(@workspace.rehearsal_scripts.count, current("journey").distinct.count(:rehearsal), (NOT_LOOKED_AT unless played))
+  end
 
-  def fixes = stop(@workspace.fixes.count, @workspace.fixes.where.not(state: "proven").count)
+  def traffic = stop(@workspace.traffic_rows.sum(:sessions), @workspace.traffic_rows.where.not(cause: "").sum(:sessions), (NOT_EXPLAINED if @workspace.traffic_rows.where(because: "").exists?))
+
+  def fixes = stop(@workspace.fixes.count, @workspace.fixes.to_do.count, (NOT_LOOKED_AT if @workspace.sweeps.where(state: "done").none? && @workspace.fixes.none?))
 
   def current(family) = @workspace.findings.standing.where("code LIKE ?", "#{family}/%")
 

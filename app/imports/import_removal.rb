@@ -18,7 +18,7 @@ class ImportRemoval
       Link.refresh_provenance(links)
       @import.delete
     end
-    FixLedger.new(@workspace).refresh
+    Explaining.later(@workspace)
   end
 
   private

@@ -49,7 +49,7 @@ class Importing
     added = items.each_slice(BATCH).sum { |batch| @import.stopping? ? 0 : ActiveRecord::Base.transaction { keep(batch).tap { @import.progress(batch.size) } } }
     ActiveRecord::Base.transaction { afterwards }
     @import.update!(added: added, already: @import.done - added, state: @import.stopping? ? "stopped" : "done")
-    FixLedger.new(@workspace).refresh
+    Explaining.later(@workspace)
     @import
   rescue => error
     @import.update_columns(state: "failed", problem: "The import was broken off: #{error.message[0, 200]}") if @import&.persisted?

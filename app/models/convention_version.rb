@@ -27,7 +27,7 @@ class ConventionVersion < ActiveRecord::Base
       latest = workspace.convention_version
       raise Overtaken.new(latest) if latest.version != base
 
-      workspace.convention_versions.create!(version: base + 1, document: document, note: note, author: author, restores: restores)
+      workspace.convention_versions.create!(version: base + 1, document: document, note: note, author: author, restores: restores).tap { Explaining.later(workspace) }
     end
   rescue ActiveRecord::RecordNotUnique
     raise Overtaken.new(workspace.convention_version)

@@ -1,11 +1,13 @@
 # frozen_string_literal: true
 
-# One thing a check found in a sweep. Current is what the last look at its subject found.
+# One thing a check found in a sweep. Current is what the last look at its subject found; what is not any more was either looked for again
+# and absent (`absent_in`), or its subject is gone (`ended`).
 class Finding < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :sweep
   belongs_to :link, optional: true
   belongs_to :fix, optional: true
+  belongs_to :absent_in, class_name: "Sweep", optional: true
 
   scope :current, -> { where(current: true) }
   # Those that nobody has waived, or whose waiver has come to its end.

@@ -2,12 +2,27 @@
 
 # One piece of work that removes all findings with one root.
 class Fix < ActiveRecord::Base
-  # open: to be done · proven: the checks that failed were run again and passed · returned: it was proven, and is there again.
-  STATES = %w[open proven returned].freeze
+  # They follow from evidence. open: to be done · returned: it was proven, and is there again · let_stand: every finding of it may stand for
+  # now · proven: the checks of its findings looked again at all that it touches, and found nothing · ended: what it was for is gone.
+  STATES = %w[open returned let_stand proven ended].freeze
+  # Those in which there is something to do.
+  TO_DO = %w[open returned].freeze
+
+  scope :to_do, -> { where(state: TO_DO) }
 
   belongs_to :workspace
   has_many :findings
   has_many :sweeps
+
+  # @param workspace [Workspace]
+  # @param group [Orvant::Fix]
+  # @return [Fix] open
+  def self.begin(workspace, group)
+    workspace.fixes.create!(root: group.root, weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at, place: group.place.to_s, owner: group.owner.to_s)
+  end
+
+  # @return [Boolean] whether it was proven before
+  def comes_back? = %w[proven returned].include?(state)
 
   # @return [Hash{String => Object}]
   def as_document

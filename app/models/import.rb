@@ -2,6 +2,8 @@
 
 # One file that was read: what it added, what was there already, and the rows that were rejected, with their reasons.
 class Import < ActiveRecord::Base
+  ACTIVE = %w[waiting running stopping].freeze
+
   belongs_to :workspace
   has_many :sightings
   has_many :traffic_rows
@@ -19,6 +21,9 @@ class Import < ActiveRecord::Base
   # @return [Boolean] whether a person has asked for the end, as stored now
   def stopping? = self.class.where(id: id).pick(:state) == "stopping"
 
+  # @return [Boolean] whether fixes and traffic are in step with what it brought
+  def explained? = !ACTIVE.include?(state) && !workspace.explained_at.nil? && workspace.explained_at >= updated_at
+
   # @return [Integer]
   def rejected_count = rejected.size
 
@@ -26,6 +31,6 @@ class Import < ActiveRecord::Base
   def as_document
     {"id" => id, "kind" => kind, "filename" => filename, "source" => source, "state" => state, "done" => done, "total" => total, "problem" => problem,
      "added" => added, "already" => already, "ended" => ended, "rejected" => rejected, "notes" => notes, "apart" => apart, "changes" => differences,
-     "pages" => site_pages.count, "created_at" => created_at.iso8601}
+     "pages" => site_pages.count, "explained" => explained?, "created_at" => created_at.iso8601}
   end
 end

@@ -18,6 +18,7 @@ class LinkAct < ActiveRecord::Base
       new(workspace: workspace, act: act, value: value, before: before).tap do |one|
         one.send(:apply, ids)
         one.save!
+        Explaining.later(workspace) if act == "delete"
       end
     end
   end
@@ -36,6 +37,7 @@ class LinkAct < ActiveRecord::Base
       %w[label unlabel].include?(act) ? undo_label : undo_columns
       Link.refresh_provenance(before.map(&:first)) if act == "owner"
       update!(undone_at: Time.now.utc)
+      Explaining.later(workspace) if act == "delete"
     end
   end
 

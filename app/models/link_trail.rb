@@ -8,10 +8,11 @@ class LinkTrail < ActiveRecord::Base
   belongs_to :link
 
   # @param trail [Orvant::Trail]
+  # @param convention [Orvant::Convention] tells pages apart
   # @return [Hash] a row to insert
-  def self.row(trail, sweep_id:, link_id:, judged_address: nil)
+  def self.row(trail, convention, sweep_id:, link_id:, judged_address: nil)
     {sweep_id: sweep_id, link_id: link_id, visitor: trail.visitor, outcome: trail.outcome, status: trail.status, final_address: trail.final_address,
-     landing_page: Orvant::Address.new(trail.final_address).page, judged_address: judged_address, reason: trail.reason, engine: trail.engine,
+     landing_page: convention.page_of(Orvant::Address.new(trail.final_address)), judged_address: judged_address, reason: trail.reason, engine: trail.engine,
      hops: trail.hops.map(&:to_h), landing: trail.landing, ms: trail.ms, shape: shape(trail), created_at: Time.now.utc}
   end
 

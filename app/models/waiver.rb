@@ -41,7 +41,6 @@ class Waiver < ActiveRecord::Base
 
     due.update_all(over_at: Time.now.utc)
     apply(workspace)
-    FixLedger.new(workspace).refresh
   end
 
   # A person thinks otherwise.

@@ -20,6 +20,7 @@ class Workspace < ActiveRecord::Base
   has_many :row_templates
   has_many :signposts
   has_many :proposed_values
+  has_many :senders
 
   # @return [ConventionVersion] the newest
   def convention_version = convention_versions.order(:version).last
@@ -48,12 +49,47 @@ class Workspace < ActiveRecord::Base
   # @return [Array<Orvant::Signal::Signature>]
   def tag_signatures = signatures.map { |document| Orvant::Signal::Signature.new(document) }
 
+  # Says that what is sent to some paths of a host are signals of a tag; one that is not described yet begins so.
+  #
+  # @param host [String]
+  # @param paths [Array<String>]
+  # @param name [String] a tag, or its name
+  # @return [String] the tag
+  # @raise [Orvant::Error::UnusableDocument] where the name is none
+  def name_collection_point(host, paths, name)
+    wire = paths.map { |path| {"host" => host, "path" => path} }
+    known = signatures.find { |one| one["tag"] == name || one["name"].casecmp?(name) }
+    added = known ? known.merge("wire" => known["wire"] | wire) : beginning_of_signature(name, wire)
+    Orvant::Signal::Signature.read(added)
+    update!(signatures: signatures - [known] + [added])
+    added["tag"]
+  end
+
+  # Takes that back; a tag of which nothing else is known goes.
+  def forget_collection_point(host, tag)
+    rest = signatures.map { |one| (one["tag"] == tag) ? one.merge("wire" => one["wire"].reject { |place| place["host"] == host }) : one }
+    update!(signatures: rest.reject { |one| one["wire"].empty? })
+  end
+
   # @return [Orvant::Browser::Sealed]
   def browser
-    Orvant::Browser::Sealed.new(guard: guard, signatures: tag_signatures, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f,
-      options: LeftBehind.mark)
+    Orvant::Browser::Sealed.new(guard: guard, seal: seal, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f, options: LeftBehind.mark)
+  end
+
+  # @return [Orvant::Browser::Seal] what may leave a browser that visits this workspace's pages
+  def seal
+    own = Orvant::Hosts.new(convention.own_hosts.names + convention.relay_hosts.names)
+    Orvant::Browser::Seal.new(own: own, signatures: tag_signatures, through: Orvant::Hosts.new(senders.through.pluck(:host)))
   end
 
   # @return [Sweep, nil] one that is waiting or running
   def active_sweep = sweeps.where(state: Sweep::ACTIVE).order(:id).last
+
+  private
+
+  # What its requests hold is not known yet.
+  def beginning_of_signature(name, wire)
+    {"tag" => name.downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A[^a-z]+|-+\z/, "")[0, 40], "name" => name, "purpose" => "other", "markup" => [], "wire" => wire,
+     "fields" => {"event" => "event"}, "events" => {"page_view" => [], "conversion" => []}}
+  end
 end

@@ -32,24 +32,30 @@ class BrowserPhase
   end
 
   def pages
-    addresses = LandingPages.new(@sweep, @convention).addresses
+    chosen = LandingPages.new(@sweep, @convention).chosen
     done = @sweep.page_visits.pluck(:page)
-    Sweep.where(id: @sweep.id).update_all(total: @sweep.chosen_links.count + @sweep.chosen_scripts.count + addresses.size)
-    addresses.reject { |address| done.include?(Orvant::Address.new(address).page) }.map { |address| -> { visit(address) } }
+    Sweep.where(id: @sweep.id).update_all(total: @sweep.chosen_links.count + @sweep.chosen_scripts.count + chosen.size)
+    chosen.reject { |one| done.include?(one.page) }.map { |one| -> { visit(one) } }
   end
 
   # What was absent is looked for twice: on a busy day a page's scripts may take longer than it is watched.
   #
+  # @param page [LandingPages::Chosen]
   # @return [Proc] what stores it
-  def visit(address)
-    visit, found = look(address)
-    visit, found = look(address) if found.any? { |one| ABSENT.include?(one.code) }
-    -> { store(found, page: visit.page) { PageVisit.create!(sweep: @sweep, workspace: @workspace, page: visit.page, visit: visit.to_h) } }
+  def visit(page)
+    visit, found = look(page)
+    visit, found = look(page) if found.any? { |one| ABSENT.include?(one.code) }
+    -> { store(found, {page: visit.page}, looked: !visit.reason) { keep_visit(visit) } }
+  end
+
+  def keep_visit(visit)
+    PageVisit.create!(sweep: @sweep, workspace: @workspace, page: visit.page, visit: visit.to_h)
+    Sender.meet(@workspace, visit.held)
   end
 
   # @return [Array] the visit and what was found on it
-  def look(address)
-    visit = Orvant::Browser::PageVisit.watch(@browser, address, @signatures)
+  def look(page)
+    visit = Orvant::Browser::PageVisit.watch(@browser, page.address, @signatures, page: page.page, others: page.others)
     tags = Orvant::Checks::Tag::Subject.new(visit: visit, expected: @workspace.expected_tags, names: @signatures.to_h { |one| [one.tag, one.name] })
     page = Orvant::Checks::Page::Subject.new(visit: visit, convention: @convention, fields: @workspace.expected_fields)
     [visit, Orvant::Checks::Tag.judge(tags) + Orvant::Checks::Page.judge(page)]
@@ -60,13 +66,23 @@ class BrowserPhase
     FileUtils.mkdir_p(folder)
     run = Orvant::Rehearsal::Runner.new(@browser, @convention, pictures: folder).play(script.rehearsal)
     found = Orvant::Checks::Journey.judge(run)
-    -> { store(found, rehearsal: script.name) { RehearsalRun.create!(sweep: @sweep, rehearsal_script: script, run: run.to_h) } }
+    # Where a step could not be done, nothing was seen of what should have come after it.
+    looked = run.failed_step ? ["journey/step"] : true
+    -> { store(found, {rehearsal: script.name}, looked: looked) { keep_run(script, run) } }
   end
 
-  def store(found, subject)
+  def keep_run(script, run)
+    RehearsalRun.create!(sweep: @sweep, rehearsal_script: script, run: run.to_h)
+    Sender.meet(@workspace, run.held.to_a)
+  end
+
+  # @param looked [Boolean, Array<String>] whether all checks of the subject have looked again, or which
+  def store(found, subject, looked:)
     ActiveRecord::Base.transaction do
       yield
-      @workspace.findings.current.where(subject).update_all(current: false)
+      earlier = @workspace.findings.current.where(subject)
+      earlier = earlier.where(code: looked) if looked.is_a?(Array)
+      earlier.update_all(current: false, absent_in_id: @sweep.id) if looked
       Finding.insert_all(found.map { |one| Finding.row(one, workspace_id: @workspace.id, sweep_id: @sweep.id, **subject) }) if found.any?
       Sweep.where(id: @sweep.id).update_all(["done = done + 1, findings_count = findings_count + ?", found.size])
     end

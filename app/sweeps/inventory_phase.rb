@@ -15,7 +15,7 @@ class InventoryPhase
     entries = LinkEntries.new(@workspace).to_a
     found = Orvant::Checks::Param.judge_all(entries, @sweep.convention_version.convention, sessions: @workspace.sessions_by_value)
     ActiveRecord::Base.transaction do
-      @workspace.findings.current.where(over_all: true).update_all(current: false)
+      @workspace.findings.current.where(over_all: true).update_all(current: false, absent_in_id: @sweep.id)
       Finding.insert_all(found.map { |one| Finding.row(one, workspace_id: @workspace.id, sweep_id: @sweep.id, over_all: true) }) if found.any?
       Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count + ?", found.size])
     end

@@ -1,7 +1,14 @@
 # frozen_string_literal: true
 
-# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters of one link.
+# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters of one link. Where a path
+# has very many pages (its site's own parameters tell them apart), some stand for all.
 class LandingPages
+  # The most that are opened of one path.
+  MOST_OF_PATH = 20
+
+  # page: as pages are told apart · others: how many more of its path it stands for.
+  Chosen = Struct.new(:address, :page, :others, keyword_init: true)
+
   # @param sweep [Sweep]
   # @param convention [Orvant::Convention]
   def initialize(sweep, convention)
@@ -9,11 +16,24 @@ class LandingPages
     @convention = convention
   end
 
-  # @return [Array<String>] addresses
-  def addresses
-    return @sweep.scope["pages"] unless @sweep.scope["pages"] == "landing"
+  # @return [Array<Chosen>]
+  def chosen
+    return named unless @sweep.scope["pages"] == "landing"
 
+    own.group_by { |page, _| page[/\A[^?#]*/] }.values.flat_map { |same| some_of(same.sort) }.sort_by(&:page)
+  end
+
+  private
+
+  def named = @sweep.scope["pages"].map { |address| Chosen.new(address: address, page: @convention.page_of(Orvant::Address.new(address)), others: 0) }
+
+  def own
     landed = @sweep.link_trails.where(outcome: "landed").group(:landing_page).minimum(:final_address)
-    landed.values.select { |address| @convention.own_hosts.cover?(Orvant::Address.new(address).host) }.sort
+    landed.select { |_, address| @convention.own_hosts.cover?(Orvant::Address.new(address).host) }
+  end
+
+  def some_of(same)
+    others = [same.size - MOST_OF_PATH, 0].max
+    same.first(MOST_OF_PATH).each_with_index.map { |(page, address), index| Chosen.new(address: address, page: page, others: index.zero? ? others : 0) }
   end
 end

@@ -3,7 +3,21 @@
 # Judges one link by its trails: as the first visitor in full, as each further one by what only happens to them.
 class LinkJudge
   # What is known of a link after it was followed.
-  Result = Struct.new(:link, :trails, :address, :findings, keyword_init: true)
+  Result = Struct.new(:link, :trails, :address, :findings, keyword_init: true) do
+    # @param code [String] of a check
+    # @return [Boolean] whether the check has looked: what no answer came from was not looked at
+    def looked?(code)
+      return !address.nil? || answered? if code.start_with?("param/")
+
+      answered? || ENDINGS.include?(code)
+    end
+
+    private
+
+    def answered? = trails.first.answered?
+  end
+  # Checks of how a trail ends, which have looked however it ended.
+  ENDINGS = %w[trail/unreachable trail/loop trail/too-long trail/broken].freeze
 
   # @param convention [Orvant::Convention]
   # @param follow [#call] address text, visitor: => Orvant::Trail

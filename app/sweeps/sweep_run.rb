@@ -21,7 +21,7 @@ class SweepRun
 
   def finish(state)
     Waiver.apply(@sweep.workspace)
-    FixLedger.new(@sweep.workspace).refresh(sweep: @sweep) if state == "done"
+    Explaining.new(@sweep.workspace).call if state == "done"
     @sweep.reload.update!(state: state, finished_at: Time.now.utc)
   end
 end

@@ -5,13 +5,14 @@ class TrailStore
   # @param sweep [Sweep]
   def initialize(sweep)
     @sweep = sweep
+    @convention = sweep.convention_version.convention
   end
 
   # @param results [Array<LinkJudge::Result>]
   def call(results)
     ActiveRecord::Base.transaction do
       LinkTrail.insert_all(results.flat_map { |result| trail_rows(result) })
-      supersede(results.map { |result| result.link.id })
+      supersede(results)
       findings = results.flat_map { |result| finding_rows(result) }
       Finding.insert_all(findings) if findings.any?
       repeat_on_links(results)
@@ -22,23 +23,30 @@ class TrailStore
   private
 
   def trail_rows(result)
-    result.trails.map { |trail| LinkTrail.row(trail, sweep_id: @sweep.id, link_id: result.link.id, judged_address: result.address&.raw) }
+    result.trails.map { |trail| LinkTrail.row(trail, @convention, sweep_id: @sweep.id, link_id: result.link.id, judged_address: result.address&.raw) }
   end
 
   def finding_rows(result)
     result.findings.map { |one| Finding.row(one, workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: result.link.id) }
   end
 
-  # What was found before on these links, or on those whose place they took, has been looked at again.
-  def supersede(ids)
-    earlier = @sweep.workspace.links.where(replaced_by_id: ids).to_a
-    Finding.current.where(link_id: ids + earlier.map(&:id)).update_all(current: false)
+  # What was found before on these links, or on those whose place they took, has been looked at again, as far as its checks have looked.
+  def supersede(results)
+    by_id = results.to_h { |result| [result.link.id, result] }
+    earlier = @sweep.workspace.links.where(replaced_by_id: by_id.keys).to_a
+    earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
+    gone = Finding.current.where(link_id: by_id.keys).pluck(:id, :link_id, :code).select { |_, link, code| by_id[link].looked?(code) }
+    Finding.where(id: gone.map(&:first)).update_all(current: false, absent_in_id: @sweep.id)
     earlier.each(&:refresh_verdict)
   end
 
   def repeat_on_links(results)
-    rows = results.map { |result| [result.link.id, result.trails.first.outcome, result.findings.map { |one| Link::WEIGHTS.fetch(one.weight) }.max || 0, result.findings.size] }
+    standing = Finding.standing.where(link_id: results.map { |result| result.link.id }).pluck(:link_id, :weight).group_by(&:first)
+    rows = results.map { |result| [result.link.id, result.trails.first.outcome, *verdict(standing.fetch(result.link.id, []))] }
     values = rows.map { |row| Link.sanitize_sql(["(?, ?, ?, ?)", *row]) }.join(", ")
     Link.connection.execute(Link.sanitize_sql(["WITH seen(id, outcome, weight, findings) AS (VALUES #{values}) UPDATE links SET outcome = seen.outcome, weight = seen.weight, findings_count = seen.findings, swept_at = ? FROM seen WHERE links.id = seen.id", Time.now.utc.to_fs(:db)]))
   end
+
+  # @return [Array(Integer, Integer)] the heaviest weight, and how many findings there are
+  def verdict(found) = [found.map { |_, weight| Link::WEIGHTS.fetch(weight) }.max || 0, found.size]
 end

@@ -18,6 +18,7 @@ class World
       "consent-drops" => "the cookie page before /museum forgets the query",
       "phone-drops" => "phones are sent from /ferry-app to /m/ferry-app without the query",
       "gift-tag" => "/gift-pass has no analytics tag",
+      "design-tag" => "/gift-card has no analytics tag in its design of wood (?design=wood)",
       "lead-early" => "the enquiry for schools calls its conversion above the base code",
       "lead-again" => "the enquiry for clubs counts again when its thank-you page is reloaded",
       "lead-lost" => "the enquiry on the booking host has forgotten where the visit came from"

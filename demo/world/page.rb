@@ -6,6 +6,8 @@ class World
     ANALYTICS = '<script src="http://cdn.gullwatch.example/gw.js" data-station="SK-204"></script>'
     ADS = '<script src="http://tag.beaconbay.example/bb.js" data-lamp="77"></script>'
 
+    WATCHER = '<script src="http://js.tidegauge.example/tg.js"></script>'
+
     extend self
 
     # @return [Array] a Rack response with an HTML page

@@ -18,6 +18,7 @@ class World
       "/timetable" => ["Timetable", "Summer and winter sailings of all four lines."],
       "/seals" => ["Seal banks", "At low tide the boat slows down for the seal banks off Little Skerry."],
       "/gift-pass" => ["Gift pass", "A day pass in an envelope, valid for two years."],
+      "/gift-card" => ["Gift card", "The same as a card of wood from the island, with or without a picture."],
       "/islands/little-skerry" => ["Little Skerry",
         "The smallest island: one lighthouse, forty people, and the best chowder."],
       "/islands/great-skerry" => ["Great Skerry", "Harbour, museum, and the start of the northern walks."],
@@ -54,7 +55,7 @@ class World
     end
 
     def call(request)
-      crawling(request) || @ways.call(request) || moved(request) || @enquiries.call(request) || gone(request.path) || page(request.path)
+      crawling(request) || @ways.call(request) || moved(request) || @enquiries.call(request) || gone(request.path) || page(request)
     end
 
     private
@@ -85,11 +86,12 @@ class World
       end
     end
 
-    def page(path)
+    def page(request)
+      path = request.path
       title, text = TEXTS[path]
       return not_found unless title
 
-      html(title, "<h1>#{title}</h1><p>#{text}</p>", head: head(path))
+      html(title, "<h1>#{title}</h1><p>#{text}</p>", head: head(request))
     end
 
     # What is there for crawlers.
@@ -111,10 +113,15 @@ class World
       "/offers/draft" => "<meta name=\"robots\" content=\"noindex\">", "/day-pass" => "<link rel=\"canonical\" href=\"http://www.skerryline.example/day-pass\">"
     }.freeze
 
-    def head(path)
-      return Page::ADS if path == "/gift-pass" && @faults.standing?("gift-tag")
+    # Pages on which a script watches that nobody has described.
+    WATCHED = %w[/museum-shop /island-map /buy-online].freeze
 
-      SAYINGS[path].to_s + Page::ANALYTICS + Page::ADS
+    def head(request)
+      path = request.path
+      return Page::ADS if path == "/gift-pass" && @faults.standing?("gift-tag")
+      return Page::ADS if path == "/gift-card" && request.params["design"] == "wood" && @faults.standing?("design-tag")
+
+      [SAYINGS[path], Page::ANALYTICS, Page::ADS, (Page::WATCHER if WATCHED.include?(path))].join
     end
 
     def not_found = html("This page has sailed", "<h1>404</h1><p>We looked everywhere.</p>", status: 404)

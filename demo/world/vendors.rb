@@ -36,6 +36,19 @@ class World
     def call(_request) = [200, {"content-type" => "text/javascript"}, [SCRIPT]]
   end
 
+  # The script of somebody whom no signature names: it tells where a visitor points, and that they leave.
+  class WatcherScript
+    SCRIPT = <<~JS
+      (function () {
+        var to = 'http://eye.tidegauge.example/'
+        fetch(to + 'open', { method: 'POST', mode: 'no-cors', body: JSON.stringify({ page: location.href }) })
+        addEventListener('pagehide', function () { navigator.sendBeacon(to + 'leave', location.pathname) })
+      })()
+    JS
+
+    def call(_request) = [200, {"content-type" => "text/javascript"}, [SCRIPT]]
+  end
+
   # A collection endpoint. Its count of requests is the proof that a sealed browser is sealed.
   class Collection
     def call(_request) = [204, {}, []]

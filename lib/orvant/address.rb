@@ -36,10 +36,11 @@ module Orvant
       @scheme, @authority, @path, @query, @fragment = PARTS.match(@raw)&.captures
     end
 
-    # @return [String] the host in lower case, without user part and port; "" where there is none
-    def host
-      @host ||= authority.to_s.sub(/\A.*@/m, "").sub(/:\d*\z/, "").downcase
-    end
+    # @return [String] the host without user part and port, in the form in which hosts are compared; "" where there is none
+    def host = @host ||= HostName.normal(written_host)
+
+    # @return [String] the host as it is written
+    def written_host = authority.to_s.sub(/\A.*@/m, "").sub(/:\d*\z/, "")
 
     # @return [Integer] the port, 80 or 443 where none is written
     def port
@@ -50,6 +51,9 @@ module Orvant
         ((scheme.to_s.downcase == "https") ? 443 : 80)
       end
     end
+
+    # @return [String] the path as a server reads it: decoded, without dot segments, one slash where several stand
+    def plain_path = NormalForm.remove_dots(Pair.decode(path.gsub("+", "%2B"))).squeeze("/")
 
     # @return [Array<Pair>] the query's parameters in their order, as written
     def pairs

@@ -6,6 +6,9 @@ module Orvant
     attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
       :billed_hosts, :known_hosts, :judged_hosts, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
 
+    # How single-page applications write their routes.
+    ROUTE = %r{\A!?/}
+
     # A permitted combination of source and medium, and the kinds of link it is for (none: all).
     PermittedPair = Struct.new(:source, :medium, :kinds, keyword_init: true)
 
@@ -36,6 +39,7 @@ module Orvant
       @exempt_kinds = document.fetch("exempt_kinds", [])
       @identifiers = document.fetch("identifiers", []).map { |one| Identifier.new(**{"kinds" => []}.merge(one).transform_keys(&:to_sym)) }
       @own_parameters = document.fetch("own_parameters", []).to_h { |name| [name, true] }
+      @no_account = document.fetch("no_account", []).to_h { |name| [name, true] }
       @personal_document = document.fetch("personal_data", {})
       @personal_data = PersonalData.new(@personal_document)
       @rules = document.fetch("rules", []).map.with_index(1) { |rule, number| Rulebook::Rule.new(scope: rule["scope"], role: rule["role"], changes: rule["changes"], why: rule["why"].to_s, number: number) }
@@ -98,10 +102,26 @@ module Orvant
       end
     end
 
+    # A page is its address as landed on, without what only tells where its visitors come from.
+    #
+    # @param address [Address]
+    # @return [String] host, path, and those parameters that make it another page, in the order of their names; a fragment only where it
+    #   is a route
+    def page_of(address)
+      own = address.pairs.reject { |pair| of_no_account?(pair.name) }.map(&:raw).sort
+      route = address.fragment if address.fragment&.match?(ROUTE)
+      [address.page, ("?#{own.join("&")}" if own.any?), ("##{route}" if route)].compact.join
+    end
+
     # @return [String] where the document came from, for sentences
     def to_s = name
 
     private
+
+    def of_no_account?(name)
+      names = everywhere.names
+      names.include?(name) || @no_account.key?(name) || !names.meant(name).nil?
+    end
 
     def rulebook(scope)
       Rulebook.new(@role_documents, rules.select { |rule| rule.fits?(scope) }, scope, identifiers: identifiers.map(&:parameter), others: own_parameters)

@@ -156,7 +156,7 @@ RSpec.describe Api, :api, :swept do
       expect(sweep).to include("state" => "waiting", "done" => 0)
       expect(call(:post, "/sweeps", expect_status: 409)["kind"]).to eq("already_running")
       expect(call(:post, "/sweeps/#{sweep["id"]}/stop", expect_status: 200)["state"]).to eq("stopping")
-      Delayed::Worker.new(quiet: true).work_off(1)
+      Delayed::Worker.new(quiet: true).work_off(9)
       expect(call(:get, "/sweeps/#{sweep["id"]}")["state"]).to eq("stopped")
       expect(call(:post, "/sweeps/#{sweep["id"]}/resume", expect_status: 200)["state"]).to eq("waiting")
     end

@@ -36,7 +36,7 @@ RSpec.describe SweepDifference do
 
   def trail_row(sweep, number, hops)
     trail = Orvant::Checks::Trail::Sample.trail(hops)
-    LinkTrail.row(trail, sweep_id: sweep.id, link_id: @links[number].id)
+    LinkTrail.row(trail, @workspace.convention, sweep_id: sweep.id, link_id: @links[number].id)
   end
 
   def finding_row(sweep, code:, message:, link: nil, **subject)

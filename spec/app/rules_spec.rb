@@ -186,6 +186,7 @@ RSpec.describe Api, :api, :swept do
 
       act("/findings/#{finding.id}/waive", {reason: "Printed", ends: Date.current.iso8601})
       workspace.waivers.in_force.update_all(ends: Date.yesterday)
+      Explaining.new(workspace).call
       expect([wrong, workspace.findings.waived.count]).to eq([before, 0])
       expect(call(:get, "/waivers")["waivers"].map { |one| one["over"] }).to eq([true, true])
     end

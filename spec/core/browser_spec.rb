@@ -47,7 +47,7 @@ RSpec.describe Orvant::Browser::Sealed do
           " /private"
         )
           script =
-            "new Image().src = 'http://192.168.7.7/pixel'; fetch('http://127.0.0.1:#{@server.port}/x')"
+            "new Image().src = 'http://192.168.7.7/pixel'; fetch('http://127.0.0.1:#{@server.port}/x'); document.body.insertAdjacentHTML('beforeend', '<iframe src=http://10.0.0.1/></iframe>')"
         end
         RawServer.page("<title>Page</title><form><input name=who></form><script>#{script}</script>")
       end
@@ -55,13 +55,15 @@ RSpec.describe Orvant::Browser::Sealed do
     @signatures = [Orvant::Signal::Signature.read(signature)]
     guard =
       Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(@map), billed: Orvant::Hosts.new(["click.example"]))
-    @browser = described_class.new(guard: guard, signatures: @signatures)
+    @browser = described_class.new(guard: guard, seal: seal("www.probe.example", @signatures))
   end
 
   after(:all) do
     @browser.quit
     @server.stop
   end
+
+  def seal(own, signatures = []) = Orvant::Browser::Seal.new(own: Orvant::Hosts.new([own]), signatures: signatures)
 
   def requests_to(host) = @server.requests.grep(/^host: #{Regexp.escape(host)}\r/i)
 
@@ -81,13 +83,38 @@ RSpec.describe Orvant::Browser::Sealed do
     expect(requests_to("in.probe.example")).to eq([])
   end
 
-  it "refuses what the guard refuses, whichever page asks for it" do
+  it "holds what pages ask of inner addresses, and says which documents it refused" do
     visit = watch("/private")
-    expect(visit.refused.map { |one| one["address"] }).to contain_exactly(
-      "http://192.168.7.7/pixel",
-      "http://127.0.0.1:#{@server.port}/x"
+    expect(visit.held.map(&:address)).to contain_exactly("http://192.168.7.7/pixel", "http://127.0.0.1:#{@server.port}/x")
+    expect(visit.refused.map { |one| one["reason"] }).to contain_exactly(include("links are not followed there"))
+  end
+
+  it "lets go what a page needs of others, and says where a held answer seems to have kept it from working" do
+    server =
+      RawServer.new do |request|
+        case request[%r{ (/\S*) }, 1]
+        when "/s.js"
+          RawServer.page("fetch('http://book.example/day').then(r => r.json()).then(d => d.days[0].show())", "Content-Type" => "text/javascript")
+        when "/"
+          RawServer.page("<title>x</title><p>Days</p><link rel=stylesheet href='http://other.example/s.css'><script src='http://other.example/s.js'></script><iframe src='http://other.example/frame'></iframe>")
+        else
+          RawServer.page("")
+        end
+      end
+    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{server.port}"))
+    browser = described_class.new(guard: guard, seal: seal("a.example"))
+    seen = Orvant::Browser::PageVisit.watch(browser, "http://a.example/", [])
+    open = described_class.new(guard: guard, seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["a.example"]), through: Orvant::Hosts.new(["book.example"])))
+    let_through = Orvant::Browser::PageVisit.watch(open, "http://a.example/", [])
+    asked = server.requests.map { |request| [request[/^host: (\S+)/i, 1], request[%r{ (\S+) }, 1]].join }.tally
+    expect(asked.slice("other.example/s.js", "other.example/s.css", "other.example/frame", "book.example/day")).to eq(
+      "other.example/s.js" => 2, "other.example/s.css" => 2, "other.example/frame" => 2, "book.example/day" => 1
     )
-    expect(visit.refused.map { |one| one["reason"] }).to all(include("links are not followed there"))
+    expect([seen.held.map(&:host), seen.trouble]).to match([["book.example"], /script of the page failed/])
+    expect(let_through.held).to eq([])
+  ensure
+    [browser, open].compact.each(&:quit)
+    server&.stop
   end
 
   %w[http://127.0.0.1/ http://192.168.7.7/ http://click.example/ http://nowhere.invalid/].each do |address|
@@ -104,7 +131,7 @@ RSpec.describe Orvant::Browser::Sealed do
         sleep(request.include?(" /slow") ? 4 : 0) || RawServer.page("<h1>A page that comes in the end</h1>")
       end
     guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("a.example" => "127.0.0.1:#{slow.port}"))
-    browser = described_class.new(guard: guard, signatures: [])
+    browser = described_class.new(guard: guard, seal: seal("a.example"))
     trails =
       Array
         .new(8) do |number|
@@ -117,27 +144,6 @@ RSpec.describe Orvant::Browser::Sealed do
   ensure
     browser&.quit
     slow&.stop
-  end
-
-  it "keeps pages to their own host where nobody has said how tags are recognised" do
-    server =
-      RawServer.new do |_|
-        RawServer.page(
-          "<title>x</title><script src='http://other.example/s.js'></script><img src='/own.png'><iframe src='http://other.example/frame'></iframe>"
-        )
-      end
-    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{server.port}"))
-    browser = described_class.new(guard: guard, signatures: [], confined: true)
-    browser.visit { |visit| visit.open("http://a.example/") && visit.settle }
-    expect(
-      server.requests.map { |request| [request[/^host: (\S+)/i, 1], request[%r{ (\S+) }, 1]] }.uniq
-    ).to contain_exactly(%w[a.example /], %w[a.example /own.png], %w[a.example /favicon.ico]).or contain_exactly(
-      %w[a.example /],
-      %w[a.example /own.png]
-    )
-  ensure
-    browser&.quit
-    server&.stop
   end
 
   it "says that a selector is none, and what was looked for in vain" do
@@ -186,10 +192,19 @@ RSpec.describe Orvant::Browser::Sealed do
   end
 end
 
-# The guard's table of hostile addresses, against the browser and against its proxy alone.
-RSpec.describe Orvant::Net::Proxy do
+# The guard's table of hostile addresses, against the browser and against its gate alone.
+RSpec.describe Orvant::Browser::Gate do
   hostile =
     File.read(File.join(ROOT, "spec/core/guard_spec.rb"))[/%w\[\n(.*?)\n  \]\.each/m, 1].split.grep(%r{\Ahttps?://})
+  # What a gate tells its visit.
+  told = Struct.new(:signals, :held, :refused) do
+    def stir = nil
+    def place_of(_frame) = "page"
+    def form?(_address) = false
+    def take_signal(request, _signature) = signals << request
+    def take_held(request) = held << request
+    def take_refusal(address, error) = refused << [address.raw, error.class]
+  end
 
   before(:all) do
     @server = RawServer.new { |_| RawServer.page("reached") }
@@ -200,26 +215,46 @@ RSpec.describe Orvant::Net::Proxy do
       "mapped.example" => "::ffff:192.168.1.1",
       "meta.example" => "169.254.169.254"
     }
-    map = Orvant::Net::HostMap.new("www.probe.example" => "127.0.0.1:#{@server.port}")
+    map = Orvant::Net::HostMap.new("www.probe.example" => "127.0.0.1:#{@server.port}", "other.example" => "127.0.0.1:#{@server.port}")
     @guard =
       Orvant::Net::Guard.new(
         host_map: map,
         billed: Orvant::Hosts.new(%w[click.example *.ads.example]),
         resolver: ->(host) { [names.fetch(host) { raise SocketError }] }
       )
-    @proxy = described_class.new(@guard, sealed: Orvant::Hosts.new(["in.probe.example"]))
+    # Whatever is asked for is what a page needs, so that only the guard decides.
+    kinds = Class.new { def take(*) = Orvant::Browser::Kinds::Said.new(kind: "Document") }.new
+    @told = told.new([], [], [])
+    @gate = gate(kinds)
+    @unsaid = gate(Class.new { def take(*) = nil }.new)
   end
 
   after(:all) do
-    @proxy.close
+    [@gate, @unsaid].each(&:close)
     @server.stop
   end
 
-  def ask(line)
-    host, port = @proxy.address.split(":")
+  def gate(kinds)
+    described_class.new(seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["www.probe.example"])), upstream: Orvant::Net::Upstream.new(@guard), kinds: kinds,
+      certificates: Orvant::Net::Certificates.new, visit: @told)
+  end
+
+  def ask(line, gate = @gate)
+    host, port = gate.address.split(":")
     TCPSocket.open(host, port) do |socket|
       socket.write("#{line} HTTP/1.1\r\nHost: x\r\n\r\n")
-      socket.read(12)
+      yield socket if block_given?
+      socket.read(12).to_s
+    end
+  rescue Errno::ECONNRESET
+    ""
+  end
+
+  # The same through a tunnel, as web sockets take it.
+  def ask_within(authority, gate = @gate)
+    ask("CONNECT #{authority}", gate) do |socket|
+      socket.readpartial(100)
+      socket.write("GET /x HTTP/1.1\r\nHost: x\r\n\r\n")
     end
   end
 
@@ -228,17 +263,31 @@ RSpec.describe Orvant::Net::Proxy do
   end
 
   hostile.each do |text|
-    it "refuses #{text}, plain and as a tunnel" do
+    it "refuses #{text}, plain and within a tunnel" do
       authority = text[%r{//(?:[^@/]*@)?([^/]+)}, 1]
-      expect([ask("GET #{text}"), ask("CONNECT #{authority}#{":443" unless authority.match?(/:\d+\z/)}")]).to all(
-        eq("HTTP/1.1 403")
-      )
+      before = @server.requests.size
+      expect([ask("GET #{text}"), ask_within("#{authority}#{":443" unless authority.match?(/:\d+\z/)}")]).to eq(["", ""])
+      expect(@server.requests.size).to eq(before)
     end
   end
 
-  it "lets through what is permitted, and never what is sealed" do
+  it "lets go what is permitted, one request a connection, and holds what nobody has spoken of" do
     expect(ask("GET http://www.probe.example/")).to eq("HTTP/1.1 200")
-    expect(ask("GET http://in.probe.example/")).to eq("HTTP/1.1 403")
+    expect(ask("GET http://other.example/")).to eq("HTTP/1.1 200")
+    before = @server.requests.size
+    expect([ask("GET http://other.example/held", @unsaid), ask_within("other.example:80", @unsaid)]).to eq(["HTTP/1.1 200", "HTTP/1.1 200"])
+    two = ask("GET http://www.probe.example/one") { |socket| socket.write("GET http://other.example/two HTTP/1.1\r\nHost: x\r\n\r\n") }
+    expect([two, @server.requests.size]).to eq(["HTTP/1.1 200", before + 1])
+    expect(@told.held.map { |one| one.address.raw }).to eq(%w[http://other.example/held http://other.example/x])
+  end
+
+  it "lets nothing through that is no HTTP, and survives what makes no sense" do
+    before = @server.requests.size
+    ["\x00\x01\x02\x03", "\x16\x03\x01garbage", "GET", "\r\n\r\n", "GET  HTTP/1.1\r\n\r\n"].each do |bytes|
+      ask("CONNECT other.example:3478", @unsaid) { |socket| socket.readpartial(100) && socket.write(bytes) && socket.close_write }
+    end
+    ["CONNECT", "GET /no-host", "GET http:///x", "\xFF\xFE http://x/"].each { |line| ask(line, @unsaid) { |socket| socket.close_write } }
+    expect([@server.requests.size, ask("GET http://www.probe.example/")]).to eq([before, "HTTP/1.1 200"])
   end
 
   it "refuses the same in the browser, whatever a page asks for" do
@@ -255,13 +304,13 @@ RSpec.describe Orvant::Net::Proxy do
         billed: Orvant::Hosts.new(%w[click.example *.ads.example]),
         resolver: @guard.instance_variable_get(:@resolver)
       )
-    browser = Orvant::Browser::Sealed.new(guard: guard, signatures: [])
+    browser = Orvant::Browser::Sealed.new(guard: guard, seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example", "localhost"])))
     before = @server.requests.size
-    refused =
+    stopped =
       browser.visit do |visit|
-        visit.open("http://www.probe.example/") && visit.settle && visit.refused.map { |one| one["outcome"] }
+        visit.open("http://www.probe.example/") && visit.settle && visit.refused.size + visit.held.size
       end
-    expect(refused.tally["refused"]).to be >= 55
+    expect(stopped).to be >= 55
     expect([@server.requests.size, page.requests.grep(%r{\AGET / }).size]).to eq([before, 1])
   ensure
     browser&.quit

@@ -122,7 +122,7 @@ RSpec.describe Orvant::Trail do
     @browser =
       Orvant::Browser::Sealed.new(
         guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(@hosts)),
-        signatures: []
+        seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example"]))
       )
     addresses = cases.keys.map { |path| "http://a.example#{path}?utm_source=x#part" }
     @http =

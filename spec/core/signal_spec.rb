@@ -55,8 +55,23 @@ RSpec.describe Orvant::Signal::Signature do
     end
   end
 
-  it "names the hosts that serve as endpoints and nothing else" do
-    expect(gullwatch.sealed_hosts).to eq(["in.gullwatch.example"])
+  # Spellings in which browsers ask the same server for the same thing.
+  {
+    "http://in.gullwatch.example/c?ev=view" => true,
+    "http://IN.Gullwatch.Example./c" => true,
+    "http://in.gullwatch.example:8080/c" => true,
+    "https://in.gullwatch%2Eexample/c" => true,
+    "http://in。gullwatch。example/c" => true,
+    "http://in.gullwatch.example/%63" => true,
+    "http://in.gullwatch.example/x/../c" => true,
+    "http://in.gullwatch.example//c" => true,
+    "http://in.gullwatch.example/C" => false,
+    "http://in.gullwatch.example/cc" => false,
+    "http://xin.gullwatch.example/c" => false
+  }.each do |text, expected|
+    it "#{expected ? "knows" : "does not take"} #{text} #{expected ? "as" : "for"} its collection point" do
+      expect(gullwatch.on_wire?(Orvant::Address.new(text))).to be(expected)
+    end
   end
 
   it "refuses a signature without endpoints, and says where" do

@@ -79,9 +79,16 @@ RSpec.describe "A sweep over the demo", :swept do
   end
 
   it "lets no signal reach a collection endpoint, though the pages sent some" do
-    expect(WorldServer.world.counts.values_at("in.gullwatch.example", "px.beaconbay.example")).to eq([0, 0])
+    points = %w[in.gullwatch.example px.beaconbay.example eye.tidegauge.example]
+    expect(WorldServer.world.counts.values_at(*points)).to eq([0, 0, 0])
     expect(WorldServer.world.counts["cdn.gullwatch.example"]).to be_positive
     expect(workspace.page_visits.sum { |visit| visit.visit["signals"].size }).to be > 15
+  end
+
+  it "names the senders that nobody has described, with what they were sent on leaving too" do
+    expect(workspace.senders.map { |one| [one.host, one.decision] }).to eq(manifest["senders"].map { |host| [host, ""] })
+    expect(workspace.senders.first).to have_attributes(ways: match_array(%w[request beacon]), paths: match_array(%w[/open /leave]))
+    expect(workspace.senders.first.pages).to match_array(%w[buy-online island-map museum-shop].map { |page| "www.skerryline.example/#{page}" })
   end
 
   it "hears the right enquiry's conversion exactly once, with the landing's source, medium and campaign" do

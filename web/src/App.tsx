@@ -20,6 +20,7 @@ import { RehearsalsView } from './rehearsals/RehearsalsView';
 import { Workbench } from './shell/Workbench';
 import { SignpostsView } from './signposts/SignpostsView';
 import { SweepsView } from './sweeps/SweepsView';
+import { SendersView } from './tags/SendersView';
 import { TagsView } from './tags/TagsView';
 import { TrafficView } from './traffic/TrafficView';
 
@@ -44,6 +45,7 @@ export function App() {
         <Route path="links/signposts" element={<SignpostsView />} />
         <Route path="links/click-address" element={<ClickView />} />
         <Route path="tags" element={<TagsView />} />
+        <Route path="tags/senders" element={<SendersView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
         <Route path="traffic" element={<TrafficView />} />
         <Route path="traffic/import" element={<TrafficImportView />} />

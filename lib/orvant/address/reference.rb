@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "addressable/idna"
-
 module Orvant
   class Address
     # Resolves what a server or page writes as a target the way browsers do (WHATWG URL, 4.4 basic parser, for http and https):
@@ -14,9 +12,6 @@ module Orvant
       # What begins with anything else before its colon is a path.
       SCHEME = /\A[A-Za-z][A-Za-z0-9+.-]*:/
       WEB = /\A[Hh][Tt][Tt][Pp][Ss]?:/
-      # Signs that are left out of host names, and those that stand for its dots (UTS 46, 4 and 2.3).
-      IGNORED = /[\u00AD\u200B\u2060\uFEFF]/
-      DOTS = "\u3002\uFF0E\uFF61"
 
       class << self
         # @param reference [String] a Location header, `href` or address, as written
@@ -85,14 +80,12 @@ module Orvant
         def ascii_authority(scheme, authority)
           user, host, port = authority.match(/\A(.*@)?(.*?)(:\d*)?\z/m).captures
           user = nil if user && user.delete(":@").empty?
-          host = Addressable::IDNA.to_ascii(written(host).gsub(IGNORED, "").tr(DOTS, ".").unicode_normalize(:nfkc).downcase)
+          host = HostName.ascii(host)
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
         rescue ArgumentError, Addressable::IDNA::PunycodeBadInput
           raise Error::UnusableAddress, "The host “#{readable(authority)[0, 80]}” cannot be the name of a server."
         end
-
-        def written(host) = readable(Pair.decode(host.gsub("+", "%2B")))
 
         def readable(text) = text.dup.force_encoding(Encoding::UTF_8).scrub
 

@@ -4,17 +4,25 @@ module Orvant
   module Browser
     # What was seen on one page in the sealed browser.
     #
-    # address: as opened · page: host and path · final_address · title · reason: a sentence where it could not be opened ·
-    # signals: Array<Signal> · tags: tags found in the markup · refused: requests that were not made · watched: milliseconds ·
+    # address: as opened · page: as pages are told apart (Convention#page_of) · others: how many more such addresses of its path there are,
+    # for which it stands · final_address · title · reason: a sentence where it could not be opened ·
+    # signals: Array<Signal>, those that were sent on leaving among them · tags: tags found in the markup · refused: requests that were not
+    # made · held: Array<Held>, requests to nobody knows whom · trouble: why the page may not have worked for want of them, or nil ·
+    # watched: milliseconds ·
     # facts: what the page says of itself: canonical, noindex, referrer_policy, forms (action, fields, hidden), language, and links that
     # hide the referrer (`unreferred`: absolute addresses).
-    PageVisit = Struct.new(:address, :page, :final_address, :title, :reason, :signals, :tags, :refused, :watched, :facts,
+    PageVisit = Struct.new(:address, :page, :others, :final_address, :title, :reason, :signals, :tags, :refused, :held, :trouble, :watched, :facts,
       keyword_init: true) do
+      # @return [String] host and path: where the work on it is
+      def path = page[/\A[^?#]*/]
+
       # @return [Hash{String => Object}] for JSON
-      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h))
+      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
     end
 
     class PageVisit
+      # What is kept of what was held, and shown.
+      MOST_HELD = 100
       # How often a page is asked for before it counts as one that cannot be opened.
       TRIES = 2
 
@@ -24,13 +32,16 @@ module Orvant
         # @param browser [Sealed]
         # @param address [String]
         # @param signatures [Array<Signal::Signature>]
+        # @param page [String] as pages are told apart; host and path where nobody says
+        # @param others [Integer] how many more it stands for
         # @return [PageVisit] always; what went wrong is its reason
-        def watch(browser, address, signatures)
+        def watch(browser, address, signatures, page: Address.new(address).page, others: 0)
           tries = tries.to_i + 1
-          browser.visit { |visit| seen(visit, address, signatures) }
+          seen = browser.visit { |visit| seen(visit, address, signatures) }
+          new(**blank(address), **seen, page: page, others: others)
         rescue Error::Unreachable => error
           retry if tries < TRIES
-          new(**blank(address), reason: error.message)
+          new(**blank(address), page: page, others: others, reason: error.message)
         end
 
         private
@@ -42,8 +53,9 @@ module Orvant
           visit.open(address)
           watched = visit.settle
           believe(answer, address)
-          new(**blank(address), final_address: visit.current_address, watched: watched, signals: visit.signals.dup,
-            refused: visit.refused.first(50), **markup(visit, signatures, answer["headers"].transform_keys(&:downcase)))
+          facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
+          visit.leave
+          {**facts, signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
         end
 
         # A page that did not come says nothing about its tags.
@@ -75,8 +87,8 @@ module Orvant
         end
 
         def blank(address)
-          {address: address, page: Address.new(address).page, final_address: address, signals: [], tags: [],
-           refused: [], watched: 0, title: "", facts: {}}
+          {address: address, final_address: address, signals: [], tags: [],
+           refused: [], held: [], watched: 0, title: "", facts: {}}
         end
       end
     end

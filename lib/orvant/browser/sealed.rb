@@ -1,40 +1,42 @@
 # frozen_string_literal: true
 
-require "etc"
+require "concurrent"
 require "ferrum"
-require "openssl"
 require "timeout"
 
 module Orvant
   module Browser
-    # Headless Chromium that is sealed: what a tag sends is answered here and never leaves, and every other request passes the same
-    # guard as the engine's, twice: when it is intercepted, with the reason kept, and in the proxy, which connects to what was checked.
-    # Each visit has cookies and storage of its own.
+    # Headless Chromium that is sealed: each visit has a gate of its own, which is its only way out, and cookies and storage of its own.
     class Sealed
+      # What Chromium would do for itself, or beside the gate.
+      UNUSED = %w[AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting].freeze
       SETTINGS = {
-        "disable-gpu" => nil, "disable-quic" => nil,
-        # Even addresses of this machine go through the proxy, and nothing goes beside it.
-        "proxy-bypass-list" => "<-loopback>", "force-webrtc-ip-handling-policy" => "disable_non_proxied_udp"
+        "disable-gpu" => nil, "disable-quic" => nil, "disable-domain-reliability" => nil,
+        # The browser's own errands end nowhere, and no name is looked up by it.
+        "proxy-server" => "http://127.0.0.1:1", "proxy-bypass-list" => "<-loopback>", "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
+        "webrtc-ip-handling-policy" => "disable_non_proxied_udp", "force-webrtc-ip-handling-policy" => "disable_non_proxied_udp",
+        # The driver turns some of them off too.
+        "disable-features" => [Ferrum::Browser::Options::Chrome::DEFAULT_OPTIONS["disable-features"], *UNUSED].join(",")
       }.freeze
       SIZE = [1024, 768].freeze
       # Seconds after which a visit is given up, whatever it waits for.
       LONGEST = 180
 
       # @param guard [Net::Guard]
-      # @param signatures [Array<Signal::Signature>]
+      # @param seal [Seal]
       # @param path [String, nil] of the browser's program
       # @param trusted [String, nil] path of a PEM file with further certificates to trust
-      # @param confined [Boolean] where nobody has said how tags are recognised: pages reach only their own host, apart from documents
       # @param quiet [Float] seconds without a request after which a page has been watched
       # @param options [Hash{String => String}] further options of its command line
-      def initialize(guard:, signatures:, path: nil, trusted: nil, quiet: Visit::QUIET, confined: false, options: {})
-        @guard = guard
-        @signatures = signatures
+      def initialize(guard:, seal:, path: nil, trusted: nil, quiet: Visit::QUIET, options: {})
+        @seal = seal
+        @upstream = Net::Upstream.new(guard, trusted: trusted)
         @path = path
-        @trusted = trusted
         @quiet = quiet
-        @confined = confined
         @options = options
+        @certificates = Net::Certificates.new
+        @kinds = Kinds.new
+        @windows = Concurrent::Map.new # ids of pages, those that pages have opened among them
         @starting = Mutex.new
       end
 
@@ -43,20 +45,22 @@ module Orvant
       # @return what the block returns
       # @raise [Error::Unreachable] where the browser does not start, dies, or fails at the page
       def visit(visitor = Net::Visitor::DESKTOP)
-        context = chromium.contexts.create
-        visit = Visit.new(context.create_page, guard: @guard, signatures: @signatures, agent: agent(visitor), visitor: visitor, quiet: @quiet, confined: @confined)
+        visit = Visit.new(quiet: @quiet, windows: @windows)
+        gate = Gate.new(seal: @seal, upstream: @upstream, kinds: @kinds, certificates: @certificates, visit: visit)
+        context = chromium.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
+        visit.begin(context.create_page, agent: agent(visitor), visitor: visitor)
         Timeout.timeout(LONGEST, Error::Unreachable, "The browser did not come to an end within #{LONGEST} s.") { yield visit }
       rescue Ferrum::Error => error
         raise Error::Unreachable, "The browser could not be used: #{error.message[0, 160]}"
       ensure
-        context&.dispose
+        gate&.close
+        let_go(context)
       end
 
       # Ends the browser's process.
       def quit
         @chromium&.quit
-        @proxy&.close
-        @chromium = @proxy = nil
+        @chromium = nil
       end
 
       # @return [Integer, nil] the browser's process id while it runs
@@ -64,8 +68,21 @@ module Orvant
 
       private
 
+      # A context that does not end in time can reach nobody any more, and ends with the browser.
+      def let_go(context)
+        context&.dispose
+      rescue Ferrum::Error
+        nil
+      end
+
       def chromium
-        @starting.synchronize { @chromium ||= Ferrum::Browser.new(**start_options) }
+        @starting.synchronize { @chromium ||= Ferrum::Browser.new(**start_options).tap { |browser| listen(browser.client) } }
+      end
+
+      def listen(client)
+        client.on("Target.targetCreated") { |event| @windows[event.dig("targetInfo", "targetId")] = true if event.dig("targetInfo", "type") == "page" }
+        client.on("Target.targetDestroyed") { |event| @windows.delete(event["targetId"]) }
+        @kinds.listen(client)
       end
 
       # Chromium's own name, so that sites show what they show to people, with Orvant's behind it.
@@ -80,16 +97,9 @@ module Orvant
       end
 
       def browser_options
-        @proxy = Net::Proxy.new(@guard, sealed: Hosts.new(@signatures.flat_map(&:sealed_hosts)))
-        options = SETTINGS.merge("proxy-server" => "http://#{@proxy.address}").merge(@options)
+        options = SETTINGS.merge("ignore-certificate-errors-spki-list" => @certificates.pin).merge(@options)
         options["no-sandbox"] = nil if Process.uid.zero?
-        options["ignore-certificate-errors-spki-list"] = trusted_keys.join(",") if @trusted
         options
-      end
-
-      # Chromium trusts single certificates by the digest of their public keys.
-      def trusted_keys
-        OpenSSL::X509::Certificate.load_file(@trusted).map { |one| [OpenSSL::Digest::SHA256.digest(one.public_key.public_to_der)].pack("m0") }
       end
     end
   end

@@ -7,29 +7,77 @@ module Orvant
       # A page is watched until it has been quiet this long, in seconds, and no longer than the most.
       QUIET = 2.0
       MOST = 10.0
-      EMPTY_GIF = "GIF89a\x01\x00\x01\x00\x80\x00\x00\x00\x00\x00\xFF\xFF\xFF!\xF9\x04\x01\x00\x00\x00\x00,\x00\x00\x00\x00\x01\x00\x01\x00\x00\x02\x02D\x01\x00;".b.freeze
+      # The same of a page that has been left: what it sends on leaving is sent at once.
+      LEFT_QUIET = 0.25
+      LEFT_MOST = 2.0
+      # What is kept of what was held.
+      MOST_HELD = 2_000
+      NOWHERE = "about:blank"
+      # How often a click is tried while the page exchanges what is to be clicked.
+      CLICKS = 5
+      # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
+      SOON = 1_000
 
-      attr_reader :signals, :refused
+      attr_reader :signals, :refused, :held, :script_errors
       attr_accessor :step
 
-      # @param page [Ferrum::Page] fresh
-      # @param guard [Net::Guard]
-      # @param signatures [Array<Signal::Signature>]
-      # @param agent [String] the User-Agent, which names Orvant
-      # @param visitor [Net::Visitor]
       # @param quiet [Float] seconds without a request after which a page has been watched
-      # @param confined [Boolean] whether everything but the page's own documents must stay on the page's host
-      def initialize(page, guard:, signatures:, agent:, visitor: Net::Visitor::DESKTOP, quiet: QUIET, confined: false)
-        @page = page
-        @guard = guard
-        @signatures = signatures
+      # @param windows [#key?] the browser's ids of windows that pages have opened
+      def initialize(quiet: QUIET, windows: {})
         @quiet = quiet
-        @confined = confined
+        @windows = windows
         @signals = []
         @refused = []
+        @held = []
+        @script_errors = []
+        @forms = []
         @began = @stirred = now
         @step = 1
-        seal(agent, visitor)
+      end
+
+      # Begins the visit in a fresh page.
+      #
+      # @param page [Ferrum::Page]
+      # @param agent [String] the User-Agent, which names Orvant
+      # @param visitor [Net::Visitor]
+      def begin(page, agent:, visitor: Net::Visitor::DESKTOP)
+        @page = page
+        @page.command("Network.setUserAgentOverride", userAgent: agent, acceptLanguage: visitor.language)
+        @page.command("Emulation.setDeviceMetricsOverride", width: 390, height: 844, deviceScaleFactor: 2, mobile: true) if visitor.phone
+        follow
+        @began = @stirred = now
+      end
+
+      # The gate tells of every request, and asks what only the page knows.
+      def stir = @stirred = now
+
+      # @param frame [String] the browser's id
+      # @return [String] `page`, `window` or `frame`
+      def place_of(frame)
+        return "page" if @page.nil? || frame == self.frame
+
+        @windows.key?(frame) ? "window" : "frame"
+      end
+
+      # @param address [String]
+      # @return [Boolean] whether a form of the page asks for it
+      def form?(address) = @forms.include?(address)
+
+      # @param request [Request] a signal, answered here
+      # @param signature [Signal::Signature]
+      def take_signal(request, signature) = @signals << signature.decode(request.address, body: request.body, **moment)
+
+      # @param request [Request] to nobody knows whom, answered here
+      def take_held(request)
+        @held << Held.of(request, **moment) unless icon?(request) || @held.size >= MOST_HELD
+      end
+
+      # @param address [Address] that was not asked for
+      # @param error [Error] why
+      def take_refusal(address, error)
+        return if @refused.any? { |one| one["address"] == address.raw[0, 2_000] }
+
+        @refused << {"address" => address.raw[0, 2_000], "reason" => error.message, "outcome" => error.is_a?(Error::Refused) ? "refused" : "unreachable"}
       end
 
       # Hears what the browser says about this page.
@@ -48,6 +96,25 @@ module Orvant
       # @return [String] the id of the page's own frame, which Chromium gives its page too: the driver learns of the frame only later
       def frame = @page.target_id
 
+      # Leaves the page, and listens to what it sends on leaving.
+      def leave
+        return if @left
+
+        @left = true
+        stirring { @page.command("Page.navigate", url: NOWHERE) }
+        settle(quiet: LEFT_QUIET, most: LEFT_MOST)
+      rescue Ferrum::Error
+        nil # A page that cannot be left sends nothing on leaving.
+      end
+
+      # @return [String, nil] why the page may not have worked as it does outside, since something was held
+      def trouble
+        late = @script_errors.find { |error| @held.any? { |held| (error[:at] - held.at).between?(0, SOON) } }
+        return "Right after a request was held, a script of the page failed: #{late[:message]}" if late
+
+        "Something was held, and the page shows nothing." if @held.any? && Page::Markup.new(body).text.empty?
+      end
+
       # @param address [String]
       # @raise [Error::Unreachable] where the page cannot be opened
       def open(address) = navigating(address) { @page.go_to(address) }
@@ -62,7 +129,12 @@ module Orvant
 
       # @param selector [String] CSS
       # @raise [Error::Unreachable] where there is no such element
-      def click(selector) = stirring { element(selector).click }
+      def click(selector)
+        tries = tries.to_i + 1
+        stirring { element(selector).click }
+      rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
+        (tries < CLICKS) ? retry : raise
+      end
 
       # @param selector [String] CSS of a field
       # @param text [String]
@@ -111,59 +183,22 @@ module Orvant
 
       def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
-      def seal(agent, visitor)
-        @page.command("Network.setUserAgentOverride", userAgent: agent, acceptLanguage: visitor.language)
-        @page.command("Emulation.setDeviceMetricsOverride", width: 390, height: 844, deviceScaleFactor: 2, mobile: true) if visitor.phone
-        @page.network.intercept
-        # Asking the page for its address here would wait for a page that is just leaving.
-        @page.on("Page.frameNavigated") { |event| @shown = event.dig("frame", "url") unless event.dig("frame", "parentId") }
-        @page.on(:request) { |request| handle(request) }
+      # Asking the page for its address would wait for a page that is just leaving.
+      def follow
+        @page.on("Page.frameNavigated") { |event| @shown = event.dig("frame", "url") unless event.dig("frame", "parentId") || @left }
+        @page.on("Page.frameRequestedNavigation") { |event| @forms << event["url"] if event["reason"].to_s.start_with?("formSubmission") }
+        @page.on("Runtime.exceptionThrown") { |event| @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50 }
       end
 
-      def handle(request)
-        @stirred = now
-        return request.continue unless request.url.match?(%r{\Ahttps?:}i)
-
-        address = Address.new(request.url)
-        return request.abort if @confined && leaves?(request, address)
-
-        signature = @signatures.find { |one| one.on_wire?(address) }
-        signature ? answer(request, signature, address) : pass(request, address)
-      rescue Ferrum::Error
-        nil # The page is gone; so is its request.
+      def thrown(event)
+        facts = event["exceptionDetails"].to_h
+        (facts.dig("exception", "description") || facts["text"]).to_s.lines.first.to_s.strip[0, 200]
       end
 
-      # A page's own documents may lead anywhere; what they load may not.
-      def leaves?(request, address)
-        return false if request.resource_type == "Document" && request.frame_id == frame
+      def moment = {page: @shown, step: step, at: elapsed}
 
-        address.host != Address.new(@shown.to_s).host
-      end
-
-      def answer(request, signature, address)
-        unless request.method == "OPTIONS"
-          @signals << signature.decode(address, body: post_data(request), page: @shown, step: step,
-            at: elapsed)
-        end
-        request.respond(responseCode: 200, body: EMPTY_GIF, responseHeaders: {
-          "Content-Type" => "image/gif", "Access-Control-Allow-Origin" => request.headers["Origin"] || "*",
-          "Access-Control-Allow-Credentials" => "true",
-          "Access-Control-Allow-Headers" => "content-type", "Access-Control-Allow-Methods" => "GET, POST"
-        })
-      end
-
-      def pass(request, address)
-        @guard.permit(address)
-        request.continue
-      rescue Error => error
-        @refused << {"address" => address.raw[0, 2_000], "reason" => error.message, "outcome" => error.is_a?(Error::Refused) ? "refused" : "unreachable"}
-        request.abort
-      end
-
-      def post_data(request)
-        params = request.instance_variable_get(:@params)["request"]
-        params["postData"] || params["postDataEntries"].to_a.map { |entry| entry["bytes"].to_s.unpack1("m") }.join
-      end
+      # Every page is asked for its icon, by the browser itself.
+      def icon?(request) = request.address.path == "/favicon.ico" && request.address.query.nil?
 
       # What a person does sets the page in motion, even before its first request leaves.
       def stirring
@@ -175,8 +210,8 @@ module Orvant
       def navigating(address, &act)
         stirring(&act)
       rescue Ferrum::StatusError, Ferrum::TimeoutError, Ferrum::PendingConnectionsError => error
-        raise Error::Unreachable,
-          "#{address[0, 200]} could not be opened in the browser: #{error.message[/\A[^(]{0,160}/].strip}"
+        refusal = @refused.find { |one| one["address"] == address }
+        raise Error::Unreachable, "#{address[0, 200]} could not be opened in the browser: #{refusal ? refusal["reason"] : error.message[/\A[^(]{0,160}/].strip}"
       end
 
       def element(selector, within: 8.0)

@@ -11,7 +11,7 @@ module Orvant
         def facts = visit.facts.to_h
 
         # @return [Array<Hash>] those expected on this page
-        def expected_fields = fields.select { |one| one["page"] == visit.page }
+        def expected_fields = fields.select { |one| one["page"] == visit.path }
 
         # @return [Address] as it was opened
         def address = Address.new(visit.address)

@@ -24,8 +24,9 @@ module Orvant
           [entry.finding.root, seen&.kind, seen&.owner, place].compact.join(" | ")
         end
 
-        private
-
+        # @param root [String]
+        # @param entries [Array<Entry>] of this root, at least one
+        # @return [Fix]
         def fix(root, entries)
           heaviest = entries.min_by { |entry| Finding::WEIGHTS.index(entry.finding.weight) }.finding
           remedy = entries.map { |entry| entry.finding.remedy }.max_by { |one| one.value ? 1 : 0 }
@@ -33,6 +34,8 @@ module Orvant
             action: remedy.action, value: remedy.value,
             at: remedy.at, place: remedy.place || places(entries), owner: owners(entries), findings: entries.map(&:id))
         end
+
+        private
 
         def places(entries)
           entries.flat_map(&:sightings).map { |seen| seen.place.empty? ? seen.kind : seen.place }.uniq.join("; ")[0, 500]

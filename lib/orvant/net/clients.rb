@@ -58,15 +58,8 @@ module Orvant
 
       def tls
         @tls ||= OpenSSL::SSL::SSLContext.new.tap do |context|
-          context.set_params(verify_mode: OpenSSL::SSL::VERIFY_PEER, cert_store: certificates)
+          context.set_params(verify_mode: OpenSSL::SSL::VERIFY_PEER, cert_store: Certificates.trusted(@trusted))
           context.alpn_protocols = BoundedHttp1.names
-        end
-      end
-
-      def certificates
-        OpenSSL::X509::Store.new.tap do |store|
-          store.set_default_paths
-          store.add_file(@trusted) if @trusted
         end
       end
     end

@@ -19,7 +19,7 @@ module Orvant
       def initialize(document = {})
         @document = document
         @hosts = Hosts.new(document.keys)
-        @targets = document.to_h { |name, target| [name.downcase.chomp("."), target] }
+        @targets = document.to_h { |name, target| [Address::HostName.normal(name), target] }
       end
 
       # @param host [String]

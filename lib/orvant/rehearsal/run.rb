@@ -5,10 +5,11 @@ module Orvant
     # What happened in one run of a rehearsal.
     #
     # rehearsal: its name · steps: Array<Hash> (number, does, from and to in ms, page, error, picture) · signals: Array<Signal> ·
-    # expectations: Array<Hash> · landing: values of the roles at the landing · refused: requests that were not made.
-    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, keyword_init: true) do
+    # expectations: Array<Hash> · landing: values of the roles at the landing · refused: requests that were not made ·
+    # held: Array<Browser::Held>, requests to nobody knows whom · trouble: why pages may not have worked for want of them, or nil.
+    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, :held, :trouble, keyword_init: true) do
       # @return [Hash{String => Object}] for JSON
-      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h))
+      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
 
       # @param document [Hash] what `to_h` gave
       # @return [Run]
@@ -16,11 +17,19 @@ module Orvant
         new(**document.transform_keys(&:to_sym), signals: document["signals"].map { |signal| Signal.from_h(signal) })
       end
 
+      # @return [Score]
+      def score = @score ||= Score.new(self)
+
       # @return [Hash, nil] the step that could not be done
       def failed_step = steps.find { |step| step["error"] }
 
       # @return [Array<Signal>] signals of an expectation's tag and event, in any step
       def heard(tag, event) = signals.select { |signal| signal.tag == tag && signal.event == event }
+    end
+
+    class Run
+      # The roles that say where a visit came from.
+      ATTRIBUTION = %w[source medium campaign].freeze
     end
   end
 end

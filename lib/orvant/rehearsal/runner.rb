@@ -17,17 +17,19 @@ module Orvant
       # @return [Run] always; a step that could not be done says why, and those after it are not tried
       def play(rehearsal)
         steps = []
-        signals, refused = @browser.visit do |visit|
+        seen = @browser.visit do |visit|
           rehearsal.steps.each do |step|
             steps << take(visit, step)
             break if steps.last["error"]
           end
-          [visit.signals.dup, visit.refused.first(50)]
+          trouble = visit.trouble
+          visit.leave
+          {signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(Browser::PageVisit::MOST_HELD), trouble: trouble}
         end
-        run(rehearsal, steps, signals, refused)
+        run(rehearsal, steps, **seen)
       rescue Error::Unreachable => error
         run(rehearsal, steps << {"number" => steps.size + 1, "does" => "start the browser", "from" => 0, "to" => 0,
-                                 "error" => error.message}, [], [])
+                                 "error" => error.message})
       end
 
       private
@@ -62,10 +64,10 @@ module Orvant
         nil # A page that cannot be drawn has no picture; the step itself stands.
       end
 
-      def run(rehearsal, steps, signals, refused)
+      def run(rehearsal, steps, signals: [], refused: [], held: [], trouble: nil)
         landing = rehearsal.landing ? @convention.values_in(Address.new(rehearsal.landing)) : {}
         Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals,
-          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused)
+          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused, held: held, trouble: trouble)
       end
     end
   end

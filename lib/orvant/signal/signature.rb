@@ -32,9 +32,6 @@ module Orvant
       # @return [Boolean] whether the request is a signal of this tag
       def on_wire?(address) = at?(@wire, address)
 
-      # @return [Array<String>] hosts that serve as collection endpoints and nothing else
-      def sealed_hosts = (@wire.map { |place| place["host"] } - @markup.map { |place| place["host"] }).uniq
-
       # @param address [Address] of the request
       # @param body [String, nil] its body
       # @param facts [Hash] page, step and at of the Signal
@@ -51,7 +48,7 @@ module Orvant
       private
 
       def at?(places, address)
-        places.any? { |place| place["host"].downcase == address.host && path?(place["path"], address.path) }
+        places.any? { |place| Address::HostName.normal(place["host"]) == address.host && path?(place["path"], address.plain_path) }
       end
 
       def path?(wanted, path)

@@ -37,6 +37,10 @@ module Orvant
         @by_value[role].fetch(value, []).select { |fact| on.nil? || fact.since.nil? || fact.since <= on }
       end
 
+      # @param day [Date]
+      # @return [Integer] the same for all days on which the same links were out
+      def era(day) = (@days ||= facts.filter_map(&:since).uniq.sort).bsearch_index { |since| since > day } || @days.size
+
       # @param visit [Hash{String => String}]
       # @return [String] the channel's name
       def channel(visit) = convention.channel_rules.classify(visit).channel

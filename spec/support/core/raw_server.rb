@@ -9,8 +9,10 @@ class RawServer
   # @yieldparam request [String] the request line and headers
   # @yieldreturn [String, Symbol, Array(String, Numeric)] the raw answer; with seconds, it stays open so long afterwards; `:hang` never answers, `:close` closes at once,
   #   `:flood` never ends
-  def initialize(&answer)
+  # @param secure [OpenSSL::SSL::SSLContext, nil] where it speaks TLS
+  def initialize(secure: nil, &answer)
     @answer = answer
+    @secure = secure
     @server = TCPServer.new("127.0.0.1", 0)
     @port = @server.addr[1]
     @requests = []
@@ -36,7 +38,16 @@ class RawServer
   private
 
   def accept
-    loop { Thread.new(@server.accept) { |socket| serve(socket) } }
+    loop { Thread.new(@server.accept) { |socket| serve(@secure ? secured(socket) : socket) } }
+  end
+
+  def secured(socket)
+    OpenSSL::SSL::SSLSocket.new(socket, @secure).tap do |secure|
+      secure.sync_close = true
+      secure.accept
+    end
+  rescue OpenSSL::SSL::SSLError, SystemCallError
+    socket
   end
 
   def serve(socket)

@@ -188,6 +188,9 @@ export const acts = {
       }),
     ),
 
+  decideSender: (workspace: string, id: number, body: { decision: string; tag?: string; author?: string }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/senders/{id}', { params: { path: { workspace, id } }, body })),
+
   putUpSignpost: (workspace: string, body: SignpostWish) =>
     unwrap(api.POST('/api/workspaces/{workspace}/signposts', { params: { path: { workspace } }, body })),
 

@@ -15,7 +15,8 @@ export const queries = {
     queryOptions({
       queryKey: [workspace, 'summary'],
       queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}', { params: { path: { workspace } } })),
-      refetchInterval: ({ state }) => (isActive(state.data?.sweep?.state) ? 400 : 5_000),
+      refetchInterval: ({ state }) =>
+        isActive(state.data?.sweep?.state) || state.data?.explained.pending ? 400 : 5_000,
     }),
 
   convention: (workspace: string) =>
@@ -196,7 +197,8 @@ export const queries = {
     queryOptions({
       queryKey: [workspace, 'imports'],
       queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/imports', { params: { path: { workspace } } })),
-      refetchInterval: ({ state }) => (state.data?.imports.some((one) => isActive(one.state)) ? 500 : false),
+      refetchInterval: ({ state }) =>
+        state.data?.imports.some((one) => isActive(one.state) || !one.explained) ? 500 : false,
     }),
 
   pages: (workspace: string) =>
@@ -211,6 +213,12 @@ export const queries = {
       queryFn: () =>
         unwrap(api.GET('/api/workspaces/{workspace}/page', { params: { path: { workspace }, query: { page } } })),
       placeholderData: keepPreviousData,
+    }),
+
+  senders: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'senders'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/senders', { params: { path: { workspace } } })),
     }),
 
   rehearsals: (workspace: string) =>

@@ -105,6 +105,7 @@ function outcome(one: Import) {
     one.rejected.length > 0 && `${count(one.rejected.length)} rejected`,
     one.pages > 0 && `${counted(one.pages, 'page')} read`,
     one.state === 'stopped' && 'stopped',
+    !one.explained && 'not explained yet',
   ];
   return words.filter(Boolean).join(', ');
 }

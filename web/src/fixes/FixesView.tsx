@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
+import { Explained } from '../parts/Explained';
 import { Failure } from '../parts/Failure';
 import { count, counted, money } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
@@ -43,7 +44,7 @@ const SORTS: Sorts<Fix> = {
 
 /** The work that follows, in order of what it wins back. */
 export function FixesView() {
-  const { name, currency } = useWorkspace();
+  const { name, currency, explained } = useWorkspace();
   const fixes = useQuery(queries.fixes(name));
   const { list: filters } = useListState();
   const fitting = useMemo(() => (fixes.data?.fixes ?? NONE).filter((fix) => fits(fix, filters)), [fixes.data, filters]);
@@ -61,7 +62,7 @@ export function FixesView() {
       />
     );
   }
-  const sessions = shown.reduce((sum, fix) => sum + (fix.state === 'proven' ? 0 : fix.sessions), 0);
+  const sessions = shown.reduce((sum, fix) => sum + (isToDo(fix) ? fix.sessions : 0), 0);
   return (
     <Split evidence={chosen ? <FixEvidence id={Number(chosen)} /> : undefined}>
       <Toolbar>
@@ -73,11 +74,13 @@ export function FixesView() {
           data={[
             { value: 'todo', label: 'To do' },
             { value: 'proven', label: 'Proven' },
+            { value: 'rest', label: 'Let stand, ended' },
             { value: 'all', label: 'All' },
           ]}
         />
         {list.only && <Button onClick={() => set({ only: null })}>Of one cause only ×</Button>}
         <Toolbar.Rest>
+          <Explained explained={explained} />
           <span>
             {counted(shown.length, 'fix', 'fixes')}, {counted(sessions, 'session')} to win back
           </span>
@@ -107,8 +110,19 @@ function fits(fix: Fix, { show = 'todo', only }: Record<string, string>) {
   if (only && !only.split(',').includes(String(fix.id))) {
     return false;
   }
-  return show === 'all' || (fix.state === 'proven') === (show === 'proven');
+  switch (show) {
+    case 'all':
+      return true;
+    case 'proven':
+      return fix.state === 'proven';
+    case 'rest':
+      return fix.state === 'let_stand' || fix.state === 'ended';
+    default:
+      return isToDo(fix);
+  }
 }
+
+const isToDo = (fix: Fix) => fix.state === 'open' || fix.state === 'returned';
 
 function Cells({ fix, currency }: { fix: Fix; currency: string }) {
   return (
@@ -132,7 +146,7 @@ function Cells({ fix, currency }: { fix: Fix; currency: string }) {
         {fix.owner}
       </span>
       <span data-column="state" data-state={fix.state}>
-        {fix.state}
+        {fix.state.replace('_', ' ')}
       </span>
     </>
   );

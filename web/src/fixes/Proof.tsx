@@ -3,6 +3,11 @@ import { isActive } from '../api/queries';
 import { atMoment, count, counted } from '../parts/format';
 import classes from './FixEvidence.module.css';
 
+const SETTLED: Partial<Record<Schema['Fix']['state'], string>> = {
+  let_stand: 'Let stand: every finding of it may stand for now. Nothing was proven.',
+  ended: 'Ended: what it was for is gone. Nothing was proven.',
+};
+
 interface ProofProps {
   fix: Schema['Fix'];
   /** Sweeps over just this fix, the newest first. */
@@ -24,6 +29,14 @@ export function Proof({ fix, checks }: ProofProps) {
       <p className={classes.proof} data-proven role="status">
         Proven {atMoment(fix.proof.at)} by sweep {fix.proof.sweep_id}: {counted(fix.proof.looked_at, 'thing')} looked at
         again, nothing found.
+      </p>
+    );
+  }
+  const settled = SETTLED[fix.state];
+  if (settled) {
+    return (
+      <p className={classes.proof} role="status">
+        {settled}
       </p>
     );
   }

@@ -67,6 +67,13 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
               )}
             </Section>
           )}
+          {run.trouble && (
+            <Section title="What was held">
+              <p>
+                {run.trouble} <Link to={`/w/${name}/tags/senders`}>Say which senders pages need</Link>
+              </p>
+            </Section>
+          )}
           <Section title="From landing to conversion">
             <Lineage run={run} />
           </Section>
@@ -83,7 +90,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
 
 /** What the landing brought against what each conversion carried. */
 function Lineage({ run }: { run: Schema['Run'] }) {
-  const conversions = run.signals.filter((signal) => signal.kind === 'conversion');
+  const conversions = run.lineage;
   return (
     <table className={classes.lineage}>
       <thead>
@@ -104,15 +111,13 @@ function Lineage({ run }: { run: Schema['Run'] }) {
           ))}
         </tr>
         {conversions.map((signal) => (
-          <tr key={`${signal.at} ${signal.request}`}>
+          <tr key={`${signal.at} ${signal.event}`}>
             <td>
               {signal.event}, step {signal.step}
             </td>
             {ROLES.map((role) => (
               <td key={role}>
-                <code data-changed={(run.landing[role] ?? '') !== (signal.values[role] ?? '') || undefined}>
-                  {signal.values[role] || 'nothing'}
-                </code>
+                <code data-changed={signal.lost.includes(role) || undefined}>{signal.values[role] || 'nothing'}</code>
               </td>
             ))}
           </tr>

@@ -3,8 +3,7 @@ import type { Schema } from '../api/client';
 import classes from './Score.module.css';
 
 type Run = Schema['Run'];
-type Signal = Schema['Signal'];
-type Expectation = Run['expectations'][number];
+type Note = Schema['Note'];
 
 interface ScoreProps {
   run: Run;
@@ -20,9 +19,7 @@ interface ScoreProps {
  */
 export function Score({ run, tags, chosen, onChoose }: ScoreProps) {
   const columns = { gridTemplateColumns: `max-content repeat(${run.steps.length}, minmax(max-content, 1fr))` };
-  const staves = Object.keys(tags).filter(
-    (tag) => run.signals.some((signal) => signal.tag === tag) || run.expectations.some((one) => one.tag === tag),
-  );
+  const staves = Object.keys(tags).filter((tag) => run.notes.some((note) => note.tag === tag));
   return (
     <div className={classes.score} style={columns}>
       <span />
@@ -47,9 +44,7 @@ export function Score({ run, tags, chosen, onChoose }: ScoreProps) {
             <Measure
               key={step.number}
               chosen={step.number === chosen}
-              signals={run.signals.filter((signal) => signal.tag === tag && signal.step === step.number)}
-              expectations={run.expectations.filter((one) => one.tag === tag && one.step === step.number)}
-              expectedEvents={run.expectations.filter((one) => one.tag === tag).map((one) => one.event)}
+              notes={run.notes.filter((note) => note.tag === tag && note.step === step.number)}
             />
           ))}
         </Fragment>
@@ -60,53 +55,43 @@ export function Score({ run, tags, chosen, onChoose }: ScoreProps) {
 
 interface MeasureProps {
   chosen: boolean;
-  signals: Signal[];
-  expectations: Expectation[];
-  /** Events of this tag that any step speaks of: others are merely overheard. */
-  expectedEvents: string[];
+  /** Of one tag in one step. */
+  notes: Note[];
 }
 
-function Measure({ chosen, signals, expectations, expectedEvents }: MeasureProps) {
-  const awaited = expectations.flatMap((one) => {
-    const heard = signals.filter((signal) => signal.event === one.event);
-    return Array.from({ length: Math.max(one.times, heard.length) }, (_, nth) => ({
-      key: `${one.event} ${nth}`,
-      event: one.event,
-      state: nth >= heard.length ? 'absent' : nth >= one.times ? 'extra' : 'heard',
-    }));
-  });
-  const overheard = signals
-    .filter((signal) => !expectations.some((one) => one.event === signal.event))
-    .map((signal) => ({
-      key: `${signal.at} ${signal.event}`,
-      event: signal.event,
-      state:
-        signal.kind === 'conversion' || (signal.kind !== 'page_view' && expectedEvents.includes(signal.event))
-          ? 'extra'
-          : 'overheard',
-    }));
+function Measure({ chosen, notes }: MeasureProps) {
   return (
     <span className={classes.bar} data-chosen={chosen || undefined}>
-      {[...awaited, ...overheard].map((note) => (
+      {notes.map((note, nth) => (
         <span
-          key={note.key}
+          key={`${note.at} ${note.event} ${nth}`}
           className={classes.note}
           data-state={note.state}
-          title={`${note.event}: ${WORDS[note.state] ?? ''}`}
+          title={`${note.event}: ${TITLES[note.state]}`}
         >
           <i />
           {note.event}
-          {note.state === 'absent' && <em> absent</em>}
-          {note.state === 'extra' && <em> again</em>}
+          {WORDS[note.state] && <em> {WORDS[note.state]}</em>}
         </span>
       ))}
     </span>
   );
 }
 
-const WORDS: Record<string, string> = {
+const WORDS: Partial<Record<Note['state'], string>> = {
+  absent: 'absent',
+  awaited: 'came in another step',
+  elsewhere: 'expected in another step',
+  again: 'again',
+  unexpected: 'unexpected',
+};
+
+const TITLES: Record<Note['state'], string> = {
   heard: 'expected and heard',
   absent: 'expected and never heard',
-  extra: 'heard, though nothing was expected here',
+  awaited: 'expected here, heard in another step',
+  elsewhere: 'heard here, expected in another step',
+  again: 'one conversion, heard once more',
+  unexpected: 'a conversion that nobody speaks of',
   overheard: 'heard; nothing is expected of it',
 };

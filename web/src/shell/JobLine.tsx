@@ -46,7 +46,10 @@ function state(summary: Summary, path: (typeof STOPS)[number]['path']) {
   if (path === 'convention') {
     return `version ${summary.convention_version}`;
   }
-  const { total, wrong } = summary.stops[path];
+  const { total, wrong, unknown } = summary.stops[path];
+  if (unknown && (total > 0 || path === 'tags')) {
+    return unknown;
+  }
   switch (path) {
     case 'fixes':
       return total === 0 ? 'none yet' : `${count(wrong)} to do`;

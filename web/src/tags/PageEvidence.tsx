@@ -21,7 +21,7 @@ export function PageEvidence({ page }: { page: string }) {
   if (!detail.data) {
     return null;
   }
-  const { page: seen, parts, signals, refused, findings, links } = detail.data;
+  const { page: seen, parts, signals, refused, held, findings, links } = detail.data;
   return (
     <>
       <h2>{seen.title || seen.page}</h2>
@@ -32,13 +32,19 @@ export function PageEvidence({ page }: { page: string }) {
           ['watched', `${(seen.watched / 1000).toFixed(1)} s`],
           [
             'landed on by',
-            <Link key="links" to={`/w/${name}/links?q=${encodeURIComponent(page.replace(/^[^/]*/, ''))}`}>
+            <Link key="links" to={`/w/${name}/links?q=${encodeURIComponent(page.replace(/^[^/]*|[?#].*$/g, ''))}`}>
               {counted(links, 'link')}
             </Link>,
           ],
         ]}
       />
       {seen.reason && <p role="alert">{seen.reason}</p>}
+      {seen.others > 0 && <p>It stands for {counted(seen.others, 'more address', 'more addresses')} of its path.</p>}
+      {seen.trouble && (
+        <p className={classes.trouble}>
+          {seen.trouble} <Link to={`/w/${name}/tags/senders`}>Say which senders pages need</Link>
+        </p>
+      )}
       {findings.map((finding) => (
         <div key={finding.id}>
           <FindingNote finding={finding} />
@@ -66,6 +72,26 @@ export function PageEvidence({ page }: { page: string }) {
           </tbody>
         </table>
       </Section>
+      {held.length > 0 && (
+        <Section
+          title={`${counted(held.length, 'request')} held, sender not known`}
+          aside={<Link to={`/w/${name}/tags/senders`}>who are they?</Link>}
+        >
+          <table className={classes.signals}>
+            <tbody>
+              {held.map((one) => (
+                <tr key={`${one.at} ${one.address}`}>
+                  <td>{((one.at ?? 0) / 1000).toFixed(2)} s</td>
+                  <td>{one.way}</td>
+                  <td>
+                    <code>{one.address}</code>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Section>
+      )}
       {refused.length > 0 && (
         <Section title={`${counted(refused.length, 'request')} refused`}>
           {refused.map((one) => (

@@ -1,10 +1,11 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
-import { atMoment, counted } from '../parts/format';
+import { atMoment, count, counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
 import { Weight } from '../parts/Weight';
 import { Split } from '../shell/Split';
@@ -28,6 +29,8 @@ export function TagsView() {
   const all = useSorted(pages.data?.pages ?? NONE, SORTS, order.sort, order.direction);
   const { chosen, index, choose, list, set } = useChosenRow(all, keyOf);
   const tags = Object.entries(pages.data?.tags ?? {});
+  const others = all.reduce((sum, page) => sum + page.others, 0);
+  const unknown = pages.data?.senders ?? 0;
 
   if (pages.isError) {
     return <Failure error={pages.error} />;
@@ -50,9 +53,14 @@ export function TagsView() {
     <Split evidence={chosen ? <PageEvidence page={chosen} /> : undefined}>
       <Toolbar>
         <span>
-          {counted(all.length, 'landing page')} in a sealed browser, each watched until quiet for 2 s (10 s at most)
+          {counted(all.length, 'landing page')}
+          {others > 0 && ` (standing for ${count(others)} more)`} in a sealed browser, each watched until quiet for 2 s
+          (10 s at most)
         </span>
         <Toolbar.Rest>
+          <Link to={`/w/${name}/tags/senders`}>
+            {unknown > 0 ? `${counted(unknown, 'sender')} not known` : 'Senders'}
+          </Link>
           <Button component="a" href={`/api/workspaces/${name}/pages.csv`}>
             CSV
           </Button>
@@ -97,7 +105,7 @@ function Cells({ page, tags, expected }: CellsProps) {
       </span>
       {tags.map((tag) => (
         <span key={tag} className={classes.tag}>
-          {page.reason ? 'not opened' : heard(page, tag, expected.includes(tag))}
+          {page.reason ? 'not opened' : heard(page.heard[tag], expected.includes(tag))}
         </span>
       ))}
       <span className={classes.faint}>{atMoment(page.visited_at)}</span>
@@ -105,13 +113,16 @@ function Cells({ page, tags, expected }: CellsProps) {
   );
 }
 
-function heard(page: Page, tag: string, expected: boolean) {
-  const times = page.signals.filter((signal) => signal.tag === tag).length;
-  if (times > 0) {
-    return `heard ${times === 1 ? 'once' : `${times} times`}`;
+/** What the checks say of a tag stands before how often it was heard. */
+function heard(tag: Page['heard'][string] | undefined, expected: boolean) {
+  switch (tag?.code) {
+    case 'tag/missing':
+      return 'missing';
+    case 'tag/silent':
+      return 'there, but silent';
   }
-  if (page.tags.includes(tag)) {
-    return 'there, but silent';
+  if (tag && tag.times > 0) {
+    return `heard ${tag.times === 1 ? 'once' : `${tag.times} times`}`;
   }
-  return expected ? 'missing' : '–';
+  return tag?.there ? 'there, not heard' : expected ? 'not judged' : '–';
 }

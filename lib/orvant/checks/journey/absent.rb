@@ -11,8 +11,8 @@ module Orvant
         ACTION = "Move the conversion call below the base code of the tag, and let it run on this page."
 
         def findings
-          wanted.select { |one| one[:times].positive? && subject.heard(one[:tag], one[:event]).empty? }.map do |one|
-            report("The signal “#{one[:event]}” of #{one[:tag]} was expected in step #{one[:step]} and never left: the conversion is not recorded.", step: one[:step], signals: subject.signals)
+          subject.score.absent.map do |one|
+            report("The signal “#{one.event}” of #{one.tag} was expected in step #{one.step} and never left: the conversion is not recorded.", step: one.step, signals: subject.signals)
           end
         end
       end

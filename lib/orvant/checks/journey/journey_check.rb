@@ -7,12 +7,6 @@ module Orvant
       class JourneyCheck < Check
         private
 
-        # Expectations of one tag and event belong together: one step wants the signal, a later reload wants no more of it.
-        def wanted
-          subject.expectations.group_by { |one| one.values_at("tag", "event") }
-            .map { |(tag, event), ones| {tag: tag, event: event, times: ones.sum { |one| one["times"] }, step: ones.first["step"]} }
-        end
-
         # The page on which a step ended, without its parameters: where the work is.
         def page_of(number)
           page = subject.steps.find { |step| step["number"] == number }&.fetch("page", nil)

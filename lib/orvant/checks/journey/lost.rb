@@ -9,11 +9,10 @@ module Orvant
           why: "A conversion that has forgotten where its visit came from is credited to the wrong channel, or to none.",
           fails: {"signals" => [["lead", 2, {}]]}, passes: {"signals" => [["lead", 2]]}
         ACTION = "Hand the source of the visit on to this page: join the hosts in the settings of the tag."
-        ROLES = %w[source medium campaign].freeze
 
         def findings
           subject.signals.select(&:conversion?).filter_map do |signal|
-            changed = ROLES.select { |role| subject.landing[role] && signal.values[role] != subject.landing[role] }
+            changed = subject.score.lost(signal)
             lost(signal, changed) if changed.any?
           end.uniq(&:root)
         end

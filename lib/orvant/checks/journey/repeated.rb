@@ -10,16 +10,12 @@ module Orvant
           fails: {"signals" => [["lead", 2], ["lead", 3]]}, passes: {"signals" => [["lead", 2]]}
         ACTION = "Send the conversion once for each order number, and not when the page is loaded again."
 
-        def findings
-          wanted.flat_map { |one| repeated(one) }
-        end
+        def findings = subject.score.repeated.map { |one, signals| repeated(one, signals) }
 
         private
 
-        def repeated(one)
-          subject.heard(one[:tag], one[:event]).select(&:conversion?).group_by(&:key).values.select { |same| same.size > [one[:times], 1].max }.map do |same|
-            report("The signal “#{one[:event]}” of #{one[:tag]} left #{same.size} times for one conversion (steps #{same.map(&:step).join(", ")}), so it is counted #{same.size} times.", step: same.last.step, signals: same)
-          end
+        def repeated(one, same)
+          report("The signal “#{one.event}” of #{one.tag} left #{same.size} times for one conversion (steps #{same.map(&:step).join(", ")}), so it is counted #{same.size} times.", step: same.last.step, signals: same)
         end
       end
     end

@@ -15,7 +15,7 @@ module Orvant
           return [] if Address.new(canonical).page.chomp("/") == here.chomp("/")
 
           [finding("The page names #{canonical} as its canonical address, which is another page.", place: {"page" => subject.visit.page}, evidence: subject.lines + ["canonical: #{canonical}"],
-            root: "page/canonical #{subject.visit.page}", remedy: Remedy.new(action: "Name the page's own address as canonical, or link to the canonical one.", at: "page", place: subject.visit.page))]
+            root: "page/canonical #{subject.visit.path}", remedy: Remedy.new(action: "Name the page's own address as canonical, or link to the canonical one.", at: "page", place: subject.visit.path))]
         end
       end
     end

@@ -26,7 +26,7 @@ module Orvant
 
         def build(field, expected, message, values)
           finding(message, place: {"field" => field, "page" => subject.visit.page}, evidence: subject.lines + values.map { |value| "#{field}=#{value}" },
-            root: "page/no-field #{field} #{subject.visit.page}", remedy: Remedy.new(action: "Let the form carry #{field}, filled with the visit's #{expected["role"]}.", at: "page", place: subject.visit.page))
+            root: "page/no-field #{field} #{subject.visit.path}", remedy: Remedy.new(action: "Let the form carry #{field}, filled with the visit's #{expected["role"]}.", at: "page", place: subject.visit.path))
         end
       end
     end

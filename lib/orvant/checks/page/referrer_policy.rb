@@ -32,7 +32,7 @@ module Orvant
 
         def report(message, line, action)
           finding(message, place: {"page" => subject.visit.page}, evidence: subject.lines + [line], root: "page/referrer-policy #{action} #{Address.new(subject.visit.final_address).host}",
-            remedy: Remedy.new(action: action, at: "page", place: subject.visit.page))
+            remedy: Remedy.new(action: action, at: "page", place: subject.visit.path))
         end
       end
     end

@@ -14,9 +14,9 @@ module Orvant
           absent.map do |tag|
             finding("#{subject.name(tag["tag"])} is not on this page and sent nothing while it was watched, so visits that land here are not recorded.",
               place: {"tag" => tag["tag"], "page" => subject.visit.page}, evidence: subject.lines,
-              root: "tag/missing #{tag["tag"]} #{subject.visit.page}",
+              root: "tag/missing #{tag["tag"]} #{subject.visit.path}",
               remedy: Remedy.new(action: "Put #{subject.name(tag["tag"])} into the head of this page.", at: "page",
-                place: subject.visit.page))
+                place: subject.visit.path))
           end
         end
       end

@@ -14,8 +14,8 @@ module Orvant
           quiet.map do |tag|
             finding("#{subject.name(tag["tag"])} stands in this page's markup but sent no page view while it was watched, so visits that land here are not recorded.",
               place: {"tag" => tag["tag"], "page" => subject.visit.page}, evidence: subject.lines,
-              root: "tag/silent #{tag["tag"]} #{subject.visit.page}",
-              remedy: Remedy.new(action: "Find out what keeps #{subject.name(tag["tag"])} from sending its page view here.", at: "page", place: subject.visit.page))
+              root: "tag/silent #{tag["tag"]} #{subject.visit.path}",
+              remedy: Remedy.new(action: "Find out what keeps #{subject.name(tag["tag"])} from sending its page view here.", at: "page", place: subject.visit.path))
           end
         end
       end

@@ -1,0 +1,18 @@
+# frozen_string_literal: true
+
+class Api
+  get "/api/workspaces/:workspace/senders" do
+    order = {"" => 0, "held" => 1, "through" => 2, "tag" => 3}
+    json("senders" => workspace.senders.sort_by { |one| [order.fetch(one.decision), -one.times, one.host] }.map(&:as_document), "tags" => tag_names)
+  end
+
+  post "/api/workspaces/:workspace/senders/:id" do
+    wish = json_body
+    decision = wish["decision"].to_s
+    raise Problem.new(:unusable_input, "A decision is one of: #{Sender::DECISIONS.drop(1).join(", ")}, or nothing to take it back.") unless Sender::DECISIONS.include?(decision)
+
+    sender = workspace.senders.find(params["id"])
+    sender.decide(decision, tag: line(wish["tag"], 100), author: line(wish["author"], 100))
+    json(sender.as_document)
+  end
+end

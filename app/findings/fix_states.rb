@@ -1,0 +1,82 @@
+# frozen_string_literal: true
+
+# Settles what is to be said of each fix from what has become of its findings.
+class FixStates
+  # Findings of a fix that its places and owners are told from.
+  SAMPLE = 200
+  BATCH = 50
+
+  # standing: findings to work at · waived: findings that may stand · absent: looked for again and not there · ended: their subject is gone ·
+  # unseen: neither, so that nothing can be said yet · proof: the last sweep that looked.
+  Tally = Struct.new(:standing, :waived, :absent, :ended, :unseen, :proof, keyword_init: true)
+  NONE = Tally.new(standing: 0, waived: 0, absent: 0, ended: 0, unseen: 0, proof: nil).freeze
+
+  # @param workspace [Workspace]
+  def initialize(workspace)
+    @workspace = workspace
+  end
+
+  # @param touched [Array<Integer>] ids of fixes whose findings are others now: what is to be done is worked out anew
+  def settle(touched)
+    tallies = self.tallies
+    causes = @workspace.traffic_rows.where.not(cause: "").distinct.pluck(:roots).flatten.uniq.to_set
+    @workspace.fixes.order(:id).each_slice(BATCH) do |some|
+      ActiveRecord::Base.transaction { some.each { |fix| settle_one(fix, tallies.fetch(fix.id, NONE), touched.include?(fix.id), causes) } }
+    end
+  end
+
+  private
+
+  def tallies
+    today = Date.current
+    counts = @workspace.findings.where.not(fix_id: nil).group(:fix_id).pluck(:fix_id, Arel.sql(sums(today)))
+    counts.to_h { |id, standing, waived, absent, ended, unseen, proof| [id, Tally.new(standing: standing, waived: waived, absent: absent, ended: ended, unseen: unseen, proof: proof)] }
+  end
+
+  def sums(today)
+    yes, no, day = [true, false, today].map { |value| Finding.connection.quote(value) }
+    waived = "findings.waived_until IS NOT NULL AND findings.waived_until >= #{day}"
+    [
+      "current = #{yes} AND NOT (#{waived})", "current = #{yes} AND #{waived}", "current = #{no} AND ended = #{no} AND absent_in_id IS NOT NULL",
+      "current = #{no} AND ended = #{yes}", "current = #{no} AND ended = #{no} AND absent_in_id IS NULL"
+    ].map { |condition| "SUM(CASE WHEN #{condition} THEN 1 ELSE 0 END)" }.push("MAX(absent_in_id)").join(", ")
+  end
+
+  def settle_one(fix, tally, touched, causes)
+    count = tally.standing
+    work_out(fix) if touched || (fix.findings_count != count && count.positive?)
+    state = state(fix, tally, causes)
+    fix.assign_attributes(state: state, findings_count: count, proof: (state == "proven") ? proof(fix, tally) : fix.proof)
+    fix.save! if fix.changed?
+  end
+
+  def state(fix, tally, causes)
+    return fix.comes_back? ? "returned" : "open" if tally.standing.positive?
+    return "let_stand" if tally.waived.positive?
+    # Of what no check found on a link, the rows themselves tell.
+    return rows_state(fix, causes) if tally == NONE
+    return fix.state if tally.unseen.positive? && tally.absent.zero? && tally.ended.zero?
+
+    tally.absent.positive? ? "proven" : "ended"
+  end
+
+  def rows_state(fix, causes) = causes.include?(fix.root) ? "open" : "ended"
+
+  def proof(fix, tally)
+    return fix.proof if fix.proof && fix.proof["sweep_id"] == tally.proof
+
+    sweep = Sweep.find_by(id: tally.proof)
+    {"sweep_id" => tally.proof, "at" => (sweep&.finished_at || Time.now.utc).iso8601, "looked_at" => looked_at(fix)}
+  end
+
+  # @return [Integer] links, pages and rehearsals that were looked at again
+  def looked_at(fix) = fix.findings.where.not(absent_in_id: nil).distinct.pluck(:link_id, :page, :rehearsal).size
+
+  def work_out(fix)
+    findings = fix.findings.standing.includes(link: :sightings).order(:id).limit(SAMPLE).to_a
+    return if findings.empty?
+
+    group = Orvant::Fix::Grouping.fix(fix.root, findings.map(&:entry))
+    fix.assign_attributes(weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at, place: group.place.to_s, owner: group.owner.to_s)
+  end
+end

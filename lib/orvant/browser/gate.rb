@@ -1,0 +1,190 @@
+# frozen_string_literal: true
+
+require "openssl"
+require "socket"
+
+module Orvant
+  module Browser
+    # The only way out of one visit: a proxy on this machine (RFC 9110, 7.6 and 9.3.6) that belongs to it alone. Every request of every page,
+    # frame, worker and window of the visit comes by here, over TLS too. What the seal lets leave goes to the very address that the
+    # guard has checked; everything else is answered here and told to the visit.
+    class Gate
+      # Answers that come before the answer (RFC 9110, 15.2).
+      INTERIM = /\AHTTP\/1\.[01] 1(?!01)\d\d/n
+      STATUS_LINE = /\AHTTP\/1\.[01] (\d{3})[^\n]*\n/n
+      # How long the visit may take to learn that a form asks for a document, in seconds.
+      LEARNING = 0.1
+
+      # @param seal [Seal]
+      # @param upstream [Net::Upstream]
+      # @param kinds [Kinds]
+      # @param certificates [Net::Certificates]
+      # @param visit [#stir, #place_of, #form?, #take_signal, #take_held, #take_refusal] who is told
+      def initialize(seal:, upstream:, kinds:, certificates:, visit:)
+        @seal = seal
+        @upstream = upstream
+        @kinds = kinds
+        @certificates = certificates
+        @visit = visit
+        @held = {}
+        @server = TCPServer.new("127.0.0.1", 0)
+        @thread = Thread.new { accept }
+      end
+
+      # @return [String] `127.0.0.1:port`
+      def address = "127.0.0.1:#{@server.addr[1]}"
+
+      # Ends it: whatever still wants to leave finds nobody.
+      def close
+        @thread.kill
+        @server.close
+      end
+
+      private
+
+      def accept
+        loop { Thread.new(@server.accept) { |client| serve(client) } }
+      rescue IOError, SystemCallError
+        nil # It was closed.
+      end
+
+      def serve(client)
+        client.setsockopt(Socket::IPPROTO_TCP, Socket::TCP_NODELAY, true)
+        head, rest = Net::Wire.read_head(client)
+        return unless head
+
+        method, target, = head.split(" ", 3)
+        (method == "CONNECT") ? tunnel(client, target) : exchange(client, head, rest, text(target))
+      rescue SystemCallError, IOError, OpenSSL::SSL::SSLError
+        nil # The browser has gone, or says nothing more.
+      rescue => error # What cannot be judged does not leave.
+        warn "The gate could not judge a request: #{error.class}: #{error.message[0, 200]}"
+      ensure
+        client.close
+      end
+
+      def text(bytes) = bytes.dup.force_encoding(Encoding::UTF_8).scrub
+
+      # Nobody is connected to before a request is there to be judged.
+      def tunnel(client, authority)
+        client.write("HTTP/1.1 200 Connected\r\n\r\n")
+        return unless client.wait_readable(Net::Wire::WAIT)
+
+        first = client.recv(8, Socket::MSG_PEEK)
+        return within(client, "http://#{authority}") if first.match?(/\A[A-Z]+ ?/n)
+        return strange(authority) unless first.start_with?("\x16\x03".b)
+
+        secure = OpenSSL::SSL::SSLSocket.new(client, @certificates.context(authority[/\A(.*):\d+\z/, 1] || authority))
+        secure.accept
+        within(secure, "https://#{authority.delete_suffix(":443")}")
+        secure.close
+      end
+
+      def within(io, origin)
+        head, rest = Net::Wire.read_head(io)
+        exchange(io, head, rest, text("#{origin.delete_suffix(":80")}#{head.split(" ", 3)[1]}")) if head
+      end
+
+      # What is no HTTP at all, such as media relayed over TCP.
+      def strange(authority)
+        @visit.take_held(Request.new(method: "CONNECT", address: Address.new("http://#{text(authority)}/"), headers: {}, body: ""))
+      end
+
+      def exchange(client, head, rest, target)
+        address = Address.new(target)
+        headers = Net::Wire.headers(head)
+        length = headers["content-length"].to_i
+        request = describe(head[/\A\S+/], address, headers)
+        verdict = @seal.verdict(request)
+        @visit.stir
+        return forward(client, request, head, rest, length) if verdict.leaves && !asked_again?(request)
+
+        Net::Wire.each_piece(client, length, rest) { |piece| request.body << piece if request.body.bytesize < Request::MOST_BODY }
+        hold(request, verdict)
+        client.write(Answer.to(request))
+      end
+
+      def describe(method, address, headers)
+        said = @kinds.take(method, address)
+        place = @visit.place_of(said.frame) if said&.kind == "Document"
+        Request.new(method: method, address: address, headers: headers, body: +"".b, kind: said&.kind, place: place, form: !place.nil? && form?(address))
+      end
+
+      # The browser tells of a form when it is sent, on another way than that of the request.
+      def form?(address)
+        deadline = LEARNING / 0.01
+        until (known = @visit.form?(address.raw)) || (deadline -= 1).negative? || address.query.nil?
+          sleep 0.01
+        end
+        known
+      end
+
+      # A picture that was held, and is shown in a frame of its own for want of one, is no document that the page needs.
+      def asked_again?(request) = request.place == "frame" && @held.key?(request.address.raw)
+
+      def hold(request, verdict)
+        return if request.preflight?
+
+        @held[request.address.raw] = true if @held.size < Visit::MOST_HELD
+        verdict.signature ? @visit.take_signal(request, verdict.signature) : @visit.take_held(request)
+      end
+
+      def forward(client, request, head, rest, length)
+        answered = false
+        @upstream.open(request.address) do |server|
+          server.write(rewritten(head, request))
+          Net::Wire.each_piece(client, length, rest) { |piece| server.write(piece) }
+          answered = true
+          request.socket? ? both_ways(client, server) : hand_back(client, server)
+        end
+      rescue Error => error
+        # The browser sees a connection that ends without an answer, as it would without the gate.
+        @visit.take_refusal(request.address, error) unless answered
+      end
+
+      # One request a connection, so that no other follows unjudged.
+      def rewritten(head, request)
+        path = request.address.raw.sub(%r{\Ahttps?://[^/?#]*}i, "").sub(/#.*\z/m, "")
+        line, fields = head.split(/\r?\n/n, 2)
+        method, _, version = line.split(" ", 3)
+        fields = fields.gsub(/^proxy-[a-z-]+:[^\n]*\n/i, "")
+        fields = "Connection: close\r\n#{fields.gsub(/^(?:connection|keep-alive):[^\n]*\n/i, "")}" unless request.socket?
+        "#{method} #{"/" unless path.start_with?("/")}#{path} #{version}\r\n#{fields}"
+      end
+
+      # The browser must not use the connection again, whatever the server thinks of it.
+      def hand_back(client, server)
+        bytes = beginning(client, server)
+        client.write(bytes.sub(STATUS_LINE) { |line| "#{line}Connection: close\r\n" })
+        loop { client.write(Net::Wire.read(server)) }
+      rescue EOFError
+        nil
+      end
+
+      def beginning(client, server)
+        bytes = +"".b
+        bytes << Net::Wire.read(server) until bytes.include?("\n") || bytes.bytesize > Net::Wire::HEAD
+        return bytes unless INTERIM.match?(bytes)
+
+        bytes << Net::Wire.read(server) until (ending = Net::Wire::END_OF_HEAD.match(bytes)) || bytes.bytesize > Net::Wire::HEAD
+        client.write(bytes.slice!(0, ending.end(0))) if ending
+        bytes.empty? ? beginning(client, server) : bytes
+      rescue EOFError
+        bytes
+      end
+
+      def both_ways(client, server)
+        back = Thread.new { hand_on(server, client) }
+        hand_on(client, server)
+      ensure
+        back&.kill
+      end
+
+      def hand_on(from, to)
+        loop { to.write(Net::Wire.read(from)) }
+      rescue IOError, SystemCallError, OpenSSL::SSL::SSLError
+        nil
+      end
+    end
+  end
+end

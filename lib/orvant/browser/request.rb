@@ -1,0 +1,36 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Browser
+    # One request that the sealed browser wants to make.
+    #
+    # method · address: Address, http or https (web sockets too) · headers: Hash of lower case names to values · body: bytes, cut at the
+    # most · kind: what the browser wants it for, by its own word (`Document`, `Script`, `Image`, …), nil where it says none · place:
+    # `page`, `frame` or `window` (one that the page opened), of a document · form: whether a form asks for the document.
+    Request = Struct.new(:method, :address, :headers, :body, :kind, :place, :form, keyword_init: true) do
+      # @return [Boolean] whether the browser only asks for leave to ask (Fetch Standard, 4.8)
+      def preflight? = method == "OPTIONS" && headers.key?("access-control-request-method")
+
+      # @return [Boolean]
+      def socket? = headers["upgrade"].to_s.casecmp?("websocket")
+
+      # @return [String] how it is sent, in a word for people
+      def way
+        return "socket" if socket?
+        return "form" if kind == "Document" && (form || method == "POST")
+        return "window" if kind == "Document" && place == "window"
+
+        self.class::WAYS.fetch(kind, "other")
+      end
+    end
+
+    class Request
+      # The most that is kept of a body, in bytes.
+      MOST_BODY = 1_048_576
+      WAYS = {
+        "Document" => "document", "Stylesheet" => "style", "Script" => "script", "Font" => "font", "Image" => "picture", "Media" => "media", "XHR" => "request",
+        "Fetch" => "request", "EventSource" => "event stream", "Ping" => "beacon", "CSPViolationReport" => "report", "Prefetch" => "prefetch"
+      }.freeze
+    end
+  end
+end

@@ -1,0 +1,40 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Browser
+    # What may leave a sealed browser: whatever goes to the advertiser's own hosts, and what a page needs of others to be shown: documents,
+    # scripts, styles and fonts. Everything else is answered here, and so is whatever a signature names, wherever it goes.
+    class Seal
+      NEEDED = %w[Document Script Stylesheet Font].freeze
+
+      # leaves: whether the request may leave · signature: of the tag that it is a signal of, or nil.
+      Verdict = Struct.new(:leaves, :signature, keyword_init: true)
+
+      # @param own [Hosts] hosts to which everything may go but signals
+      # @param signatures [Array<Signal::Signature>]
+      # @param through [Hosts] others' hosts that a person has let through, since pages need them
+      def initialize(own:, signatures: [], through: Hosts.new([]))
+        @own = own
+        @signatures = signatures
+        @through = through
+      end
+
+      # @param request [Request]
+      # @return [Verdict]
+      def verdict(request)
+        signature = @signatures.find { |one| one.on_wire?(request.address) }
+        Verdict.new(leaves: signature.nil? && (known?(request.address.host) || needed?(request)), signature: signature)
+      end
+
+      private
+
+      def known?(host) = @own.cover?(host) || @through.cover?(host)
+
+      def needed?(request)
+        return false unless request.method == "GET" && NEEDED.include?(request.kind) && !request.socket?
+
+        request.kind != "Document" || !(request.form || request.place == "window")
+      end
+    end
+  end
+end
