@@ -67,7 +67,12 @@ class Api < Sinatra::Base
     end
 
     # What is shown of links and visits holds no personal data.
-    def json(document) = JSON.generate(Orvant::Export::Masking.masked(document))
+    def json(document) = JSON.generate(masked(document))
+
+    def masked(document) = Orvant::Export::Masking.masked(document, personal_data)
+
+    # @return [Orvant::PersonalData] as the workspace's convention says
+    def personal_data = params["workspace"].nil? ? Orvant::PersonalData.usual : convention.personal_data
 
     # What a person has typed comes back as it was typed.
     def typed_json(document) = JSON.generate(document)
@@ -104,10 +109,10 @@ class Api < Sinatra::Base
     def csv(filename, headers, rows)
       content_type "text/csv", charset: "utf-8"
       attachment filename
-      Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| Orvant::Export::Masking.masked(row) })
+      Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| masked(row) })
     end
 
-    def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(Orvant::PersonalData.mask(address)), convention).map(&:to_h)
+    def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(personal_data.mask(address)), convention).map(&:to_h)
 
     def page
       file = File.join(WEB, "index.html")

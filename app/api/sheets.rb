@@ -105,7 +105,7 @@ class Api
     tell_held
     content_type "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
     attachment "#{sheet.name}.xlsx"
-    Orvant::Export::Workbook.write(sheet.name, Orvant::Build::SheetTable.header(convention), Orvant::Export::Masking.masked(released_rows))
+    Orvant::Export::Workbook.write(sheet.name, Orvant::Build::SheetTable.header(convention), masked(released_rows))
   end
 
   get "/api/workspaces/:workspace/sheets/:id/links.json" do

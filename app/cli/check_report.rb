@@ -10,6 +10,7 @@ class CheckReport
   # @param convention [Orvant::Convention]
   def initialize(list, convention)
     @list = list
+    @personal = convention.personal_data
     @judged = list.sightings.map { |sighting| [sighting, Orvant::Checks::Param.judge(sighting.address, convention, kind: sighting.kind, sightings: [sighting])] }
     entries = list.sightings.map { |sighting| Orvant::Checks::Param::Entry.new(id: sighting.line, address: sighting.address, kind: sighting.kind, sightings: [sighting]) }
     @over_all = Orvant::Checks::Param.judge_all(entries, convention)
@@ -27,7 +28,7 @@ class CheckReport
   def json
     lines = @judged.map { |sighting, findings| {"address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map(&:to_h)} }
     lines << {"address" => nil, "line" => nil, "findings" => @over_all.map(&:to_h)} if @over_all.any?
-    lines.map { |line| JSON.generate(Orvant::Export::Masking.masked(line)) }
+    lines.map { |line| JSON.generate(Orvant::Export::Masking.masked(line, @personal)) }
   end
 
   # @return [String] one row a finding; formulas are neutralised
@@ -52,7 +53,7 @@ class CheckReport
 
   def findings = @findings ||= @judged.flat_map(&:last) + @over_all
 
-  def masked(text) = Orvant::PersonalData.mask(text)
+  def masked(text) = @personal.mask(text.to_s)
 
   def finding_text(finding)
     ["  #{finding.weight.ljust(6)} #{finding.code}  #{finding.message}",

@@ -1,7 +1,11 @@
 # frozen_string_literal: true
 
-# All live links of a workspace as the core judges them, read in few statements.
+# The one way from stored links to what the core judges, whoever asks: sweep, effect of a change, learning, checks over all links.
 class LinkEntries
+  # @param link [Link] with its sightings
+  # @return [Array<Orvant::Inventory::Sighting>] those that are live
+  def self.sightings(link) = link.sightings.reject(&:ended_by_id).sort_by(&:id).map(&:core)
+
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
@@ -18,17 +22,15 @@ class LinkEntries
 
   private
 
-  # Rules look at the page, account and network of a sighting; most links have none of them.
   def sightings_by_link
-    rows = @workspace.sightings.live.where("page IS NOT NULL OR facts IS NOT NULL").pluck(:link_id, :kind, :page, :facts)
-    rows.group_by(&:first).transform_values do |same|
-      same.map { |_, kind, page, facts| Orvant::Inventory::Sighting.new(kind: kind, page: page && Orvant::Address.new(page), facts: facts) }
-    end
+    rows = @workspace.sightings.live.order(:id).pluck(:link_id, *Sighting::JUDGED)
+    rows.group_by(&:first).transform_values { |same| same.map { |_, *facts| Sighting.core(Sighting::JUDGED.zip(facts).to_h) } }
   end
 
-  # A short link or click counter is judged where its trail first reaches an own host.
+  # A short link, click counter or out-link is judged where its trail first reaches an own host (Trail::Arrival).
   def arrivals_by_link
-    hosts = @workspace.links.swept.distinct.pluck(:host).select { |host| @workspace.convention.relay_hosts.cover?(host) }
+    rules = @workspace.convention
+    hosts = @workspace.links.swept.distinct.pluck(:host).reject { |host| rules.own_hosts.cover?(host) && !rules.relay_hosts.cover?(host) }
     ids = @workspace.links.swept.where(host: hosts).select(:id)
     LinkTrail.where(link_id: ids).where.not(judged_address: nil).order(:id).pluck(:link_id, :judged_address).to_h
   end

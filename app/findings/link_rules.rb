@@ -12,9 +12,8 @@ class LinkRules
   # @return [Hash{String => Object}] whether the link is judged and why not, its scope, and for each role its rules, the winning one last
   def document
     address = Orvant::Address.new(@link.address)
-    account = @link.sightings.filter_map { |one| one.facts && one.facts["account"] }.uniq.then { |all| all.first if all.size == 1 }
-    book = @convention.rules_for(kind: @link.kind, account: account, host: address.host)
-    {"judged" => @convention.applies_to?(address, kind: @link.kind), "why" => why(address), "scope" => {"kind" => @link.kind, "account" => account, "host" => address.host}.compact,
+    book = Orvant::Checks::Param::LinkSubject.new(address, @convention, kind: @link.kind, sightings: LinkEntries.sightings(@link)).rules
+    {"judged" => @convention.applies_to?(address, kind: @link.kind), "why" => why(address), "scope" => book.scope.to_h.transform_keys(&:to_s).compact,
      "roles" => book.explain.map { |one| one.merge("sentences" => Orvant::Convention::InWords.new(book.role(one["role"])).sentences) }}
   end
 

@@ -80,7 +80,7 @@ class LinkImporting < Importing
   end
 
   def masked_links
-    @masked_links ||= @workspace.links.live.where("id IN (?)", @workspace.findings.current.where(code: "param/personal-data").select(:link_id)).index_by { |link| Orvant::PersonalData.mask(link.address) }
+    @masked_links ||= @workspace.links.live.where("id IN (?)", @workspace.findings.current.where(code: "param/personal-data").select(:link_id)).index_by { |link| convention.personal_data.mask(link.address) }
   end
 
   # A link found anew is out again, whatever was said of it before.

@@ -8,10 +8,20 @@ class Sighting < ActiveRecord::Base
 
   scope :live, -> { where(ended_by_id: nil) }
 
-  # @return [Orvant::Inventory::Sighting] what checks need of it
-  def fact
-    Orvant::Inventory::Sighting.new(kind: kind, place: place, page: web(page), declared: web(declared), target: web(target), status: status)
+  # What is stored of a sighting that judging depends on.
+  JUDGED = %w[kind place owner status since key page declared target facts].freeze
+
+  # The one way from what is stored to what is judged.
+  #
+  # @param facts [Hash{String => Object}] of JUDGED
+  # @return [Orvant::Inventory::Sighting]
+  def self.core(facts)
+    addresses = facts.slice("page", "declared", "target").transform_values { |text| text && Orvant::Address.new(text) }
+    Orvant::Inventory::Sighting.new(**facts.merge(addresses).transform_keys(&:to_sym))
   end
+
+  # @return [Orvant::Inventory::Sighting]
+  def core = self.class.core(attributes.slice(*JUDGED))
 
   # @return [Hash{String => Object}]
   def as_document
@@ -21,8 +31,4 @@ class Sighting < ActiveRecord::Base
 
   # @return [Orvant::Fix::Seen]
   def seen = Orvant::Fix::Seen.new(kind: kind, place: place, owner: owner)
-
-  private
-
-  def web(text) = text && Orvant::Address.new(text)
 end

@@ -32,7 +32,7 @@ class LinkJudge
   # @return [Result]
   def call(link, trails)
     trails = trails.map { |trail| landed(trail) }
-    facts = link.sightings.reject(&:ended_by_id).map(&:fact)
+    facts = LinkEntries.sightings(link)
     first, *others = trails.map { |trail| on_the_way(trail, facts) }
     address = Orvant::Trail::Arrival.of(trails.first, @convention)
     found = first + others.each_with_index.flat_map { |seen, index| only_there(seen, first, trails[index + 1]) }

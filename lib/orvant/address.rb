@@ -86,9 +86,9 @@ module Orvant
     # @return [Address] what is requested: the same without its fragment
     def without_fragment = fragment ? self.class.new(raw.sub(/#.*\z/m, "")) : self
 
-    # @param edits [Hash{Pair => String, nil}] new decoded value of a pair, nil to remove it
+    # @param edits [Hash{Pair => String, Pair::Written, nil}] new value of a pair, nil to remove it
     # @param names [Hash{Pair => String}] new decoded name of a pair
-    # @param added [Array<Array(String, String)>] names and decoded values to append
+    # @param added [Array<Array(String, String)>] names and values to append
     # @return [Address] with only the named pairs changed: the order and the bytes of all else stay
     def with(edits: {}, names: {}, added: [])
       return self if edits.empty? && names.empty? && added.empty?
@@ -103,7 +103,7 @@ module Orvant
         pair.write(name: names[pair], value: edits[pair])
       end
       written.pop if added.any? && written.last == ""
-      self.class.new(join(written + added.map { |name, value| "#{Pair.encode(name)}=#{Pair.encode(value)}" }))
+      self.class.new(join(written + added.map { |name, value| "#{Pair.encode(name)}=#{Pair.written(value)}" }))
     end
 
     def to_s = raw

@@ -4,7 +4,7 @@ module Orvant
   # The naming rules of one advertiser, read from a document (docs/schemas/convention.schema.json).
   class Convention
     attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
-      :billed_hosts, :known_hosts, :judged_hosts, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
+      :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
 
     # How single-page applications write their routes.
     ROUTE = %r{\A!?/}
@@ -12,8 +12,9 @@ module Orvant
     # A permitted combination of source and medium, and the kinds of link it is for (none: all).
     PermittedPair = Struct.new(:source, :medium, :kinds, keyword_init: true)
 
-    # A parameter that links of some kinds (none: all) and of one source (nil: any) must carry, and the token that fills it.
-    Identifier = Struct.new(:parameter, :kinds, :source, :token, keyword_init: true)
+    # A parameter that links of some kinds (none: all), of one source and of one network (nil: any) must carry, or all that are paid for; and
+    # the token that fills it.
+    Identifier = Struct.new(:parameter, :kinds, :source, :network, :paid, :token, keyword_init: true)
 
     # @param source [String, Hash] the document
     # @return [Convention]
@@ -45,7 +46,7 @@ module Orvant
       @rules = document.fetch("rules", []).map.with_index(1) { |rule, number| Rulebook::Rule.new(scope: rule["scope"], role: rule["role"], changes: rule["changes"], why: rule["why"].to_s, number: number) }
       @slow_ms = document.fetch("slow_ms", 3_000)
       @rulebooks = {}
-      %w[own relay payment billed known judged].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
+      %w[own relay payment billed known judged partner].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
     end
 
     # @param network [String]
@@ -62,14 +63,22 @@ module Orvant
 
     # @param kind [String, nil] the kind of link
     # @param account [String, nil] the account of its ad
+    # @param network [String, nil] whose ad it is
+    # @param shows [String, nil] what is printed: `words` or `code`
     # @param host [String]
     # @return [Rulebook] the rules as they stand for such links
-    def rules_for(kind: nil, account: nil, host: "")
+    def rules_for(kind: nil, account: nil, network: nil, shows: nil, host: "")
       account = nil unless scoped?("account")
+      network = nil unless scoped?("network")
+      shows = nil unless scoped?("shows")
       host = nil unless scoped?("host")
       @rulebooks.clear if @rulebooks.size > 500
-      (@rulebooks[host] ||= {})[[kind, account]] ||= rulebook(Rulebook::Scope.new(kind: kind, account: account, host: host))
+      (@rulebooks[host] ||= {})[[kind, account, network, shows]] ||= rulebook(Rulebook::Scope.new(kind: kind, account: account, network: network, shows: shows, host: host))
     end
+
+    # @param host [String] of a page on which a link was found
+    # @return [Boolean] whether its links are to carry parameters: others' pages, or those of partners alone where they are listed
+    def partner?(host) = !own_hosts.cover?(host) && (partner_hosts.names.empty? || partner_hosts.cover?(host))
 
     # @return [Array<Role>] without regard to rules for a scope
     def roles = everywhere.roles
@@ -83,7 +92,7 @@ module Orvant
     def applies_to?(address, kind: nil) = !exempt_kinds.include?(kind) && judged?(address.host)
 
     # @return [Object] all that tells which links and parameters are judged at all, apart from the rules for values
-    def ground = @ground ||= [carriers.transform_values(&:name), identifiers.map(&:to_a), own_parameters, @personal_document, exempt_kinds, [own_hosts, judged_hosts, relay_hosts].map(&:names)]
+    def ground = @ground ||= [carriers.transform_values(&:name), identifiers.map(&:to_a), own_parameters, @personal_document, exempt_kinds, [own_hosts, judged_hosts, relay_hosts, partner_hosts].map(&:names)]
 
     # @param address [Address]
     # @param role [String]
@@ -129,7 +138,7 @@ module Orvant
 
     def everywhere = @everywhere ||= rules_for
 
-    def scoped?(part) = (@scoped ||= %w[account host].to_h { |name| [name, rules.any? { |rule| rule.scope.key?(name) }] })[part]
+    def scoped?(part) = (@scoped ||= %w[account network shows host].to_h { |name| [name, rules.any? { |rule| rule.scope.key?(name) }] })[part]
 
     def judged?(host)
       @judged ||= {}

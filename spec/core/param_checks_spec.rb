@@ -14,7 +14,7 @@ RSpec.describe Orvant::Checks::Param do
     ["message", "ref=A%20B&#{sound}&Q=<x>", []],
     ["message", "#{sound}&utm_content=button-3", []],
     ["message", "#{sound}&utm_term=Little+Skerry", []],
-    ["ad", "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&utm_content=(~ad.id~)", []],
+    ["ad", "utm_source=tidepost&utm_medium=paid-social&utm_campaign=walks&utm_content=(~ad.id~)", []],
     ["ad", "utm_source=tidepost&utm_medium=paid-social&utm_campaign=%28~campaign.name~%29", []],
     ["message", "", ["missing utm_source", "missing utm_medium", "missing utm_campaign"]],
     ["message", "utm_medium=email&utm_campaign=june", ["missing utm_source"]],
@@ -54,7 +54,7 @@ RSpec.describe Orvant::Checks::Param do
       "utm_source=tidepost&utm_medium=social&utm_campaign=%28~campaign.name~%29",
       ["unfilled-token utm_campaign"]
     ],
-    ["ad", "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=[name]", ["unfilled-token utm_campaign"]],
+    ["ad", "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=[name]", ["unknown-token utm_campaign"]],
     [
       "message",
       "utm_source=island-letter&utm_medium=email&utm_campaign=%25%25name%25%25",

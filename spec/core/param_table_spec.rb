@@ -97,7 +97,8 @@ RSpec.describe Orvant::Checks::Param do
     page | utm_source=isleguide&utm_medium=partner&utm_campaign=june |
     print | utm_source=poster&utm_medium=print&utm_campaign=june&utm_content=abcdefghij-abcdefghij-abcdefg |
     ad | L |
-    ad | L&utm_content=(~ad.id~) |
+    ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=walks&utm_content=(~ad.id~) |
+    ad | L&utm_content=(~ad.id~) | unknown-token
     ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=(~campaign.name~) |
     ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=%28~campaign.name~%29 |
     ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=walks-(~ad.id~) |
@@ -149,7 +150,7 @@ RSpec.describe Orvant::Checks::Param do
     message | S&utm_contnet=button | misspelled-name
     message | utm_soruce=Island-Letter&utm_medium=email&utm_campaign=june | misspelled-name case
     message | utm_soruce=&utm_medium=email&utm_campaign=june | misspelled-name empty
-    message | S&utm_soruce=island-letter | misspelled-name duplicate
+    message | S&utm_soruce=island-letter | misspelled-name
     ad | utm_source=brightbuoy&utm_medium=display&utm_campaign=walks&click-no=1 | misspelled-name
     ad | utm_source=brightbuoy&utm_medium=display&utm_campaign=walks&clik_no=1 | misspelled-name
 
@@ -191,7 +192,7 @@ RSpec.describe Orvant::Checks::Param do
     message | utm_source=island-letter&utm_medium=email&utm_campaign=__name__ | unfilled-token
     message | utm_source=island-letter&utm_medium=email&utm_campaign=[*banner*] | unfilled-token
     post | utm_source=tidepost&utm_medium=social&utm_campaign=(~campaign.name~) | unfilled-token
-    ad | utm_source=lanternfind&utm_medium=paid-search&utm_campaign=[name] | unfilled-token
+    ad | utm_source=lanternfind&utm_medium=paid-search&utm_campaign=[name] | unknown-token
     ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=(~adname~) | unknown-token
     ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=(~campaign.nam~) | unknown-token
     ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=(~Campaign.Name~) | unknown-token

@@ -10,13 +10,14 @@ module Orvant
       IGNORED = /[\u00AD\u200B\u2060\uFEFF]/
       DOTS = "\u3002\uFF0E\uFF61"
       PLAIN = /\A[a-z0-9.*_:\[\]-]*\z/
+      DOT = /(?<=[^.])\.\z/
       REMEMBERED = 5_000
 
       class << self
         # @param host [String] as written
         # @return [String] what cannot be mapped stays as it is, in lower case
         def normal(host)
-          return host.chomp(".") if host.match?(PLAIN)
+          return host.sub(DOT, "") if host.match?(PLAIN)
 
           @known ||= {}
           @known.clear if @known.size > REMEMBERED
@@ -25,18 +26,20 @@ module Orvant
 
         # @param host [String] as written
         # @return [String] as browsers request it, a dot at its end kept
-        # @raise [ArgumentError, Addressable::IDNA::PunycodeBadInput] where it cannot be mapped
+        # @raise [ArgumentError] where it cannot be mapped
         def ascii(host)
           text = Pair.decode(host.gsub("+", "%2B")).dup.force_encoding(Encoding::UTF_8).scrub
           Addressable::IDNA.to_ascii(text.gsub(IGNORED, "").tr(DOTS, ".").unicode_normalize(:nfkc).downcase)
+        rescue EncodingError, Addressable::IDNA::PunycodeBadInput, Addressable::IDNA::PunycodeBigOutput, Addressable::IDNA::PunycodeOverflow => error
+          raise ArgumentError, error.message
         end
 
         private
 
         def mapped(host)
-          ascii(host).chomp(".")
-        rescue ArgumentError, EncodingError, Addressable::IDNA::PunycodeBadInput
-          host.scrub.downcase.chomp(".")
+          ascii(host).dup.force_encoding(Encoding::UTF_8).scrub.sub(DOT, "")
+        rescue ArgumentError
+          host.dup.force_encoding(Encoding::UTF_8).scrub.downcase.sub(DOT, "")
         end
       end
     end

@@ -7,6 +7,9 @@ module Orvant
       ESCAPE = /%([0-9A-Fa-f]{2})/
       KEPT = /[^A-Za-z0-9\-._~]/n
 
+      # A value that is to stand as it is: a network fills its tokens only where their signs stand raw.
+      Written = Struct.new(:text)
+
       attr_reader :raw
 
       class << self
@@ -23,6 +26,10 @@ module Orvant
 
           text.b.tr("+", " ").gsub(ESCAPE) { $1.hex.chr }.force_encoding(Encoding::UTF_8).scrub
         end
+
+        # @param value [String, Written] decoded, or as it is to stand
+        # @return [String] as it stands in a query
+        def written(value) = value.is_a?(Written) ? value.text : encode(value)
 
         # @param text [String] decoded
         # @return [String] with everything but RFC 3986's unreserved characters percent-encoded
@@ -47,12 +54,12 @@ module Orvant
       attr_reader :raw_value
 
       # @param name [String, nil] decoded; nil leaves it as it is written
-      # @param value [String, nil] decoded; nil leaves it as it is written
+      # @param value [String, Written, nil] nil leaves it as it is written
       # @return [String] the pair as written, with another name or value
       def write(name: nil, value: nil)
         return raw unless name || value
 
-        "#{name ? self.class.encode(name) : @raw_name}#{value ? "=" : @equals}#{value ? self.class.encode(value) : @raw_value}"
+        "#{name ? self.class.encode(name) : @raw_name}#{value ? "=" : @equals}#{value ? self.class.written(value) : @raw_value}"
       end
     end
   end

@@ -83,7 +83,7 @@ module Orvant
           host = HostName.ascii(host)
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
-        rescue ArgumentError, Addressable::IDNA::PunycodeBadInput
+        rescue ArgumentError
           raise Error::UnusableAddress, "The host “#{readable(authority)[0, 80]}” cannot be the name of a server."
         end
 

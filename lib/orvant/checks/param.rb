@@ -8,6 +8,8 @@ module Orvant
       Entry = Struct.new(:address, :kind, :sightings, :id, keyword_init: true)
 
       NOTHING = [].freeze
+      # An address in which something personal may stand.
+      PERSONAL = /[?&#@]/
 
       class << self
         # @param address [Address]
@@ -16,10 +18,8 @@ module Orvant
         # @param sightings [Array<Inventory::Sighting>] where the link was found: a link on an own page is judged by other rules
         # @return [Array<Finding>] each with a corrected address where one is found that passes the whole family
         def judge(address, convention, kind: nil, sightings: [])
-          return [] unless convention.applies_to?(address, kind: kind)
-
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
-          return Internal.new(subject).findings if subject.only_internal?
+          return silenced(subject, convention) unless convention.applies_to?(address, kind: kind) && !subject.only_internal?
 
           return [] if subject.settled? && subject.rules.remember(subject.together) { false }
 
@@ -34,17 +34,18 @@ module Orvant
         # @param convention [Convention]
         # @return [Array<Array(String, String)>] codes and weights, without corrections
         def verdict(entry, convention)
-          return NOTHING unless convention.applies_to?(entry.address, kind: entry.kind)
+          return NOTHING unless convention.applies_to?(entry.address, kind: entry.kind) || PERSONAL.match?(entry.address.raw)
 
           subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
+          return marks(silenced(subject, convention)) unless convention.applies_to?(entry.address, kind: entry.kind)
+
           subject.rules.remember(subject.signature) { found_on(subject) }
         end
 
         # @param subject [LinkSubject]
         # @return [Array<Array(String, String)>] codes and weights
         def found_on(subject)
-          found = subject.only_internal? ? Internal.new(subject).findings : all_of(link_checks, subject)
-          found.map { |finding| [finding.code, finding.weight] }.freeze
+          marks(subject.only_internal? ? silenced(subject, subject.convention) : all_of(link_checks, subject))
         end
 
         # Judges what shows only over many links: one value spelled in several ways, one name with several meanings.
@@ -63,6 +64,8 @@ module Orvant
         def sample(example)
           return judge_all(example.map { |query| Entry.new(address: sample_address(query[/\A\S+/]), kind: "message", sightings: [sample_sighting(query)]) }, Sample.convention) if example.is_a?(Array)
 
+          return judge(sample_address(example[/\A\S+/]), Sample.convention, kind: "ad", sightings: [sample_sighting(example)]) if example.include?(" as lost ")
+
           query, page = example.split(" on ")
           query, kind = query.split(" as ")
           sightings = page ? [Inventory::Sighting.new(kind: "page", page: Address.parse(page))] : []
@@ -71,17 +74,26 @@ module Orvant
 
         private
 
+        # Whatever else is not judged: what is personal is reported on links to others' hosts too, and beside what stands between own pages.
+        def silenced(subject, convention)
+          return [] if convention.exempt_kinds.include?(subject.kind)
+
+          all_of(subject.only_internal? ? [Internal, PersonalData] : [PersonalData], subject)
+        end
+
+        def marks(found) = found.map { |finding| [finding.code, finding.weight] }.freeze
+
         def sample_address(query) = Address.parse("http://www.skerryline.example/day-pass?#{query}")
 
         # ` as campaign ferry of Tidepost` behind a query says what the ad's network calls it.
         def sample_sighting(query)
           level, name, network = query.match(/ as (\S+) (\S+) of (\S+)/)&.captures
-          Inventory::Sighting.new(kind: "ad", facts: {"network" => network, level => name}.compact)
+          Inventory::Sighting.new(kind: level ? "ad" : "message", facts: {"network" => network, level => name}.compact)
         end
 
         def link_checks = @link_checks ||= Check.family("param").reject { |check| check < SetCheck }
 
-        def set_checks = @set_checks ||= Check.family("param").select { |check| check < SetCheck }
+        def set_checks = @set_checks ||= Check.all.select { |check| check < SetCheck }
 
         def all_of(checks, subject) = checks.select { |check| check.concerns?(subject) }.flat_map { |check| check.new(subject).findings }
 

@@ -12,17 +12,21 @@ module Orvant
         # @return [Array<Finding>]
         def judge(trail, convention, sightings: [], follow: nil)
           subject = TrailSubject.new(trail, convention, sightings: sightings)
-          found = Check.family("trail").flat_map { |check| check.new(subject).findings }
+          found = checks.flat_map { |check| check.new(subject).findings }
           found.each { |finding| prove(finding, convention, follow) if finding.corrected_address }
         end
 
         # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…, "404"]`; see Sample
         # @return [Array<Finding>]
         def sample(example)
+          return Param.judge_all(Sample.ads(example), Param::Sample.convention) if example.first.start_with?("ad ")
+
           judge(Sample.trail(example), Param::Sample.convention, sightings: Sample.sightings(example))
         end
 
         private
+
+        def checks = @checks ||= Check.family("trail").reject { |check| check < Param::SetCheck }
 
         def prove(finding, convention, follow)
           proven = follow && clean?(follow.call(finding.corrected_address), convention)
@@ -31,7 +35,7 @@ module Orvant
 
         def clean?(trail, convention)
           subject = TrailSubject.new(trail, convention)
-          trail.landed? && Check.family("trail").all? { |check| check.new(subject).findings.empty? }
+          trail.landed? && checks.all? { |check| check.new(subject).findings.empty? }
         end
       end
     end

@@ -2,15 +2,19 @@
 
 module Orvant
   class Convention
-    # The characters that a value may hold, written as single characters and ranges (`["a-z", "0-9", "-"]`).
+    # The characters that a value may hold, written as single characters, ranges and classes (`["letters", "0-9", "-"]`).
     class Characters
+      # Classes of Unicode (UAX 44), by their names in a convention.
+      CLASSES = {"letters" => /\A[\p{L}\p{M}]\z/, "latin letters" => /\A\p{Latin}\z/, "digits" => /\A\p{Nd}\z/}.freeze
+
       # Dashes and blanks of every kind, underscores, dots and slashes commonly stand where a separator should.
       DIVIDERS = /[_\p{Pd}\u2212.~\/|]/
 
       # @param written [Array<String>]
       def initialize(written)
         @written = written
-        @ranges = written.map { |one| (one.length == 3) ? (one[0]..one[2]) : (one..one) }
+        @classes = written.filter_map { |one| CLASSES[one] }
+        @ranges = written.reject { |one| CLASSES.key?(one) }.map { |one| (one.length == 3) ? (one[0]..one[2]) : (one..one) }
         @known = {}
       end
 
@@ -22,7 +26,7 @@ module Orvant
       # @return [Boolean]
       def include?(char)
         @known.clear if @known.size > 10_000
-        @known.fetch(char) { @known[char] = @ranges.any? { |range| range.cover?(char) || range.cover?(char.downcase) || range.cover?(char.upcase) } }
+        @known.fetch(char) { @known[char] = @classes.any? { |one| one.match?(char) } || @ranges.any? { |range| range.cover?(char) || range.cover?(char.downcase) || range.cover?(char.upcase) } }
       end
 
       # @param text [String]
@@ -32,8 +36,8 @@ module Orvant
         text.each_char.map { |char| include?(char) ? char : mapped(char, separator) }.join
       end
 
-      # @return [String]
-      def to_s = @written.join(" ")
+      # @return [String] in words
+      def to_s = @written.map { |one| (one.length == 3 && one[1] == "-") ? "#{one[0]} to #{one[2]}" : one }.join(", ")
 
       private
 

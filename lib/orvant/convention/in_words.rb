@@ -22,7 +22,7 @@ module Orvant
       def required
         return REQUIRED.fetch(@role.required) if @role.required.is_a?(String)
 
-        "Links carry it that are #{[["of the kind", @role.required["kinds"]], ["of the channel", @role.required["channels"]]].select(&:last).map { |what, list| "#{what} #{list.join(" or ")}" }.join(", or ")}."
+        "Links carry it that are #{[["of the kind", @role.required["kinds"]], ["of the channel", @role.required["channels"]], ["of the network", @role.required["networks"]]].select(&:last).map { |what, list| "#{what} #{list.join(" or ")}" }.join(", or ")}."
       end
 
       def carriers

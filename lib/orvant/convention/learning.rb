@@ -70,7 +70,7 @@ module Orvant
       def count(seen, names)
         seen.each_with_object(Hash.new { |counts, value| counts[value] = [0, 0] }) do |one, counts|
           value = names.filter_map { |name| one.values[name] }.first.to_s
-          next if value.strip.empty? || Dialect.unknown_token(value)
+          next if value.strip.empty? || Placeholder.in(value)
 
           counts[value][0] += one.links.to_i
           counts[value][1] += one.sessions.to_i

@@ -17,12 +17,13 @@ module Orvant
 
       # @param list [Array<String>]
       # @param others [Hash{String => true}] parameters of the site's own, which are never slips
-      def initialize(list, others)
+      # @param standard [Hash{String => String}] names of the open standard that this workspace does not use, and the carrier meant by each
+      def initialize(list, others, standard: {})
         @list = list.uniq.freeze
         @pattern = Regexp.union(@list.sort_by { |name| -name.length })
         @others = others
         @known = @list.to_h { |name| [name, true] }
-        @bare = @list.group_by { |name| bare(name) }
+        @bare = standard.to_h { |name, carrier| [bare(name), carrier] }.merge(@list.reverse.to_h { |name| [bare(name), name] })
         @answers = {}
       end
 
@@ -31,9 +32,16 @@ module Orvant
       def include?(name) = @known.key?(name)
 
       # @param name [String] decoded
-      # @return [String, nil] the name that was meant, nil for a name of its own
+      # @return [String, nil] the name that was meant, nil for a name of its own and where several are equally near
       def meant(name)
-        return if include?(name) || @others.key?(name)
+        near = near(name)
+        near.first if near.size == 1
+      end
+
+      # @param name [String] decoded
+      # @return [Array<String>] the names of which this is a slip, one where it is plain which; none for a name of its own
+      def near(name)
+        return NONE if include?(name) || @others.key?(name)
 
         @answers.clear if @answers.size > REMEMBERED
         @answers.fetch(name) { @answers[name] = find(name) }
@@ -41,17 +49,20 @@ module Orvant
 
       private
 
+      NONE = [].freeze
+      private_constant :NONE
+
       def bare(name) = name.unicode_normalize(:nfkc).gsub(FILLERS, "").downcase
 
       def find(name)
-        return if name.length > 60
+        return NONE if name.length > 60
 
         text = bare(name)
-        return @bare[text].first if @bare[text]
-        return if text.length <= CODE
+        return [@bare[text]] if @bare[text]
+        return NONE if text.length <= CODE
 
-        near = @bare.keys.filter_map { |other| slips(text, other)&.then { |count| [count, other] } }.group_by(&:first).min&.last
-        @bare[near.first.last].first if near&.size == 1
+        nearest = @bare.keys.filter_map { |other| slips(text, other)&.then { |count| [count, other] } }.group_by(&:first).min&.last
+        nearest.to_a.map { |_, other| @bare[other] }.uniq
       end
 
       def slips(text, other)

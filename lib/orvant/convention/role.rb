@@ -32,12 +32,13 @@ module Orvant
       # @param kind [String, nil] the kind of link
       # @param channel [String] where its values lead
       # @param paid [Boolean] whether the link is paid for
+      # @param network [String, nil] whose ad it is
       # @return [Boolean]
-      def required?(kind: nil, channel: "", paid: false)
+      def required?(kind: nil, channel: "", paid: false, network: nil)
         case required
         when "always" then true
         when "paid" then paid
-        when Hash then required.fetch("kinds", []).include?(kind) || required.fetch("channels", []).include?(channel)
+        when Hash then required.fetch("kinds", []).include?(kind) || required.fetch("channels", []).include?(channel) || required.fetch("networks", []).any? { |name| name.casecmp?(network.to_s) }
         else false
         end
       end

@@ -4,13 +4,13 @@ module Orvant
   class Convention
     # The rules as they stand for links of one scope: where rules are given for a kind, an account or a host, the most specific wins.
     class Rulebook
-      # What a link is judged by: kind and account as its sighting says, host as it is written.
-      Scope = Struct.new(:kind, :account, :host, keyword_init: true)
+      # What a link is judged by: kind, account, network and what is printed (`words` or `code`) as its sighting says, host as it is written.
+      Scope = Struct.new(:kind, :account, :network, :shows, :host, keyword_init: true)
 
       # The bound of what is remembered: links of one campaign repeat their parameters.
       REMEMBERED = 5_000
 
-      # A rule for a scope. scope: Hash of `kind`, `account`, `host` · role · changes: Hash of what it says instead · why · number: from 1.
+      # A rule for a scope. scope: Hash of `kind`, `account`, `network`, `shows`, `host` · role · changes: Hash of what it says instead · why · number: from 1.
       Rule = Struct.new(:scope, :role, :changes, :why, :number, keyword_init: true) do
         # @param scope [Scope]
         # @return [Boolean]
@@ -39,7 +39,7 @@ module Orvant
           changes = @applied.select { |rule| rule.role == document["role"] }.map(&:changes)
           Role.new(document.merge(*changes), by_name)
         end
-        @names = Names.new(carriers.keys + identifiers, others)
+        @names = Names.new(carriers.keys + identifiers, others, standard: standard)
         @remembered = {}
       end
 
@@ -79,6 +79,13 @@ module Orvant
           own = applied.select { |rule| rule.role == role.name }
           {"role" => role.name, "rules" => own.map { |rule| {"scope" => rule.to_s, "changes" => rule.changes, "why" => rule.why, "number" => rule.number} }}
         end
+      end
+
+      private
+
+      # Names of the open standard, where this workspace uses others.
+      def standard
+        Learning::STANDARD.filter_map { |role, name| (carrier = role(role)&.carrier) && !carriers.key?(name) && [name, carrier] }.to_h
       end
     end
   end

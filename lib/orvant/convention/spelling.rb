@@ -16,6 +16,7 @@ module Orvant
       MANY = 3_000
       CALENDAR = %w[jan january feb february mar march apr april may jun june jul july aug august sep sept september oct october nov november dec december
         mon monday tue tuesday wed wednesday thu thursday fri friday sat saturday sun sunday spring summer autumn fall winter].to_h { |word| [word, true] }.freeze
+      DATE = /(?<!\d)((?:19|20)\d\d)[-_.\/ ]?(0?[1-9]|1[0-2])(?:[-_.\/ ]?(0?[1-9]|[12]\d|3[01]))?(?!\d)/
       YEAR = /\A(?:19|20)\d\d\z/
 
       # A value taken apart. words: letters, folded · numbers: as written, leading zeros of dates aside.
@@ -47,11 +48,14 @@ module Orvant
       def permitted?(parts) = @permitted.include?(parts.value)
 
       def parts(value, links)
-        pieces = value.unicode_normalize(:nfkd).gsub(/\p{Mn}/, "").downcase(:fold).scan(/\p{L}+|\d+/)
+        pieces = dated(value).unicode_normalize(:nfkd).gsub(/\p{Mn}/, "").downcase(:fold).scan(/\p{L}+|\d+/)
         numbers = numbers(pieces)
         words = pieces.grep(/\D/)
         Parts.new(value: value, links: links, words: words, numbers: numbers, strict: strict(pieces, numbers))
       end
+
+      # A date is one number, with and without its dividers.
+      def dated(value) = value.gsub(DATE) { format("%s%02d%s", $1, $2.to_i, $3 && format("%02d", $3.to_i)) }
 
       # Words run together, numbers never.
       def strict(pieces, numbers)

@@ -6,30 +6,31 @@ module Orvant
     module Masking
       SAID = %w[before after value].freeze
       # Colleagues who answer for something are named by whatever they are known by.
-      COLLEAGUES = %w[owner author].freeze
+      COLLEAGUES = %w[owner author decided_by].freeze
 
-      module_function
-
-      # @param document [Object] as JSON has it
-      # @return [Object] the same with mail addresses, telephone numbers and names replaced by dots
-      def masked(document)
-        case document
-        when String then PersonalData.mask(document)
-        when Array then document.map { |one| masked(one) }
-        when Hash then if document["name"].is_a?(String)
-                         parameter(document)
-                       else
-                         document.to_h { |key, one| [key, COLLEAGUES.include?(key) ? one : masked(one)] }
-                       end
-        else document
+      class << self
+        # @param document [Object] as JSON has it
+        # @param personal [PersonalData] as the convention says
+        # @return [Object] the same with mail addresses, telephone numbers, names and passwords replaced by dots
+        def masked(document, personal = PersonalData.usual)
+          case document
+          when String then personal.mask(document)
+          when Array then document.map { |one| masked(one, personal) }
+          when Hash then document["name"].is_a?(String) ? parameter(document, personal) : members(document, personal)
+          else document
+          end
         end
-      end
 
-      # The value of a parameter is judged by the parameter's name.
-      def parameter(document)
-        document.to_h do |key, one|
-          hidden = one.is_a?(String) && SAID.include?(key) && PersonalData.usual.find(one, field: document["name"])
-          [key, hidden ? PersonalData::MASK : masked(one)]
+        private
+
+        def members(document, personal) = document.to_h { |key, one| [key, COLLEAGUES.include?(key) ? one : masked(one, personal)] }
+
+        # The value of a parameter is judged by the parameter's name.
+        def parameter(document, personal)
+          document.to_h do |key, one|
+            hidden = one.is_a?(String) && SAID.include?(key) && personal.find(one, field: document["name"])
+            [key, hidden ? PersonalData::MASK : masked(one, personal)]
+          end
         end
       end
     end

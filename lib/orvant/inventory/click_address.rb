@@ -108,6 +108,8 @@ module Orvant
 
       # @return [Integer, nil] where the token that opens at `start` closes, over tokens inside it
       def closing(text, start)
+        return text.index(@dialect.close, start + @dialect.open.length) if @dialect.open == @dialect.close
+
         open = 0
         text.to_enum(:scan, /#{Regexp.escape(@dialect.open)}|#{Regexp.escape(@dialect.close)}/).each do
           match = Regexp.last_match

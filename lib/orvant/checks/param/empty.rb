@@ -12,16 +12,14 @@ module Orvant
 
         private
 
-        def weight(reading) = required?(reading.role) ? "breaks" : "untidy"
-
-        def required?(role) = role.required?(kind: subject.kind, channel: subject.channel(subject.mended).channel, paid: subject.paid?)
+        def weight(reading) = subject.required?(reading.role) ? "breaks" : "untidy"
 
         def message(reading) = "#{reading.pair.name} is there but empty, so the #{reading.role.name} is not recorded."
 
         # The one value that the rest of the link leaves.
         def correction(reading)
           role = reading.role.name
-          return unless LinkSubject::LEADING.include?(role) && required?(reading.role) && subject.readings_of(role).size == 1
+          return unless LinkSubject::LEADING.include?(role) && subject.required?(reading.role) && subject.readings_of(role).size == 1
 
           subject.only_value(role) if (LinkSubject::LEADING - [role]).all? { |other| subject.mended[other].to_s != "" }
         end

@@ -22,6 +22,7 @@ module Orvant
         def correction(reading) = (reading.corrected unless reading.lost?)
 
         def message(reading)
+          return "#{reading.pair.name} holds a zero byte, at which some readers stop." if reading.value.include?("\u0000")
           return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.plain}”." if reading.plain != reading.value
           return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things." if reading.lost?
 

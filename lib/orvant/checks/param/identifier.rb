@@ -12,16 +12,30 @@ module Orvant
         def findings
           subject.identifiers.filter_map do |identifier|
             pairs = subject.address.pairs.select { |pair| pair.name == identifier.parameter || subject.rules.names.meant(pair.name) == identifier.parameter }
-            report(identifier, pairs) if pairs.all? { |pair| pair.value.strip.empty? }
+            next report(identifier, pairs, lack(identifier, pairs)) if pairs.all? { |pair| pair.value.strip.empty? }
+
+            strange = pairs.find { |pair| subject.demanded_otherwise(pair) == identifier }
+            report(identifier, [strange], "The link carries #{identifier.parameter} with #{strange.value}, where #{identifier.token} is asked for: its clicks cannot be joined to their cost.") if strange
           end
         end
 
         private
 
-        def report(identifier, pairs)
-          finding("The link carries no #{identifier.parameter}#{", it is there but empty" if pairs.any?}: its clicks cannot be told apart or joined to their cost.",
-            parameter: identifier.parameter, place: {"parameter" => identifier.parameter}, evidence: [subject.seen.raw], root: "param/identifier #{identifier.parameter}",
-            remedy: Remedy.new(at: "sighting", action: "Add #{written(identifier)} to the links here.", value: identifier.token && written(identifier)))
+        def lack(identifier, pairs) = "The link carries no #{identifier.parameter}#{", it is there but empty" if pairs.any?}: its clicks cannot be told apart or joined to their cost."
+
+        def report(identifier, pairs, message)
+          finding(message, parameter: identifier.parameter, place: {"parameter" => identifier.parameter}, evidence: [subject.seen.raw], root: "param/identifier #{identifier.parameter}",
+            correction: correction(identifier), edits: edits(identifier, pairs), remedy: Remedy.new(at: "sighting", action: "Add #{written(identifier)} to the links here.", value: identifier.token && written(identifier)))
+        end
+
+        # Only an ad's token is still filled.
+        def correction(identifier) = (identifier.token if subject.kind == "ad")
+
+        def edits(identifier, pairs)
+          return unless correction(identifier)
+
+          value = Address::Pair::Written.new(identifier.token)
+          pairs.empty? ? [Edit.new(name: identifier.parameter, value: value)] : [Edit.new(pair: pairs.first, value: value)]
         end
 
         def written(identifier) = [identifier.parameter, identifier.token].compact.join("=")

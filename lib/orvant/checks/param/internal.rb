@@ -12,7 +12,7 @@ module Orvant
         def self.concerns?(subject) = subject.internal.any?
 
         def findings
-          names = subject.readings.reject(&:misnamed?).map { |reading| reading.pair.name }.uniq
+          names = (subject.readings.map { |reading| reading.pair.name } + others).uniq
           return [] if names.empty?
 
           [finding("The link stands on #{pages.join(", ")}, a page of your own, and carries #{names.join(", ")}: whoever follows it loses the source that brought them.",
@@ -21,6 +21,9 @@ module Orvant
         end
 
         private
+
+        # Required identifiers, and names that were meant as a carrier or as one of them.
+        def others = subject.address.pairs.map(&:name).select { |name| subject.rules.names.include?(name) } + subject.foreign.select { |_, one| one.near.any? }.keys.map { |number| subject.address.pairs[number].name }
 
         def pages = @pages ||= subject.internal.map { |one| one.page.page }.uniq
 

@@ -9,13 +9,19 @@ module Orvant
         # The roles by which visits find their channels.
         LEADING = %w[source medium].freeze
         NOTHING = {}.freeze
+        PLACEHOLDER_HINT = /[{}\[\]<>%$*|~^@!(]|\#\#/
 
         # A reading and the number of its pair on the address.
         Placed = Struct.new(:reading, :number)
 
-        # A parameter that carries no role. meant: the required identifier that its name was meant to be · bare: the role whose bare name it
-        # has, with a value of that role · personal: PersonalData::Hit or nil.
-        Foreign = Struct.new(:meant, :bare, :personal)
+        # A parameter that carries no role. near: the carriers or required identifiers that its name may have been meant to be; of a carrier
+        # that the link has besides, it says nothing more · bare: the role whose bare name it has, with a value of that role · personal:
+        # PersonalData::Hit or nil · token: Tokens::Found that stands there and is never filled, or nil.
+        Foreign = Struct.new(:near, :bare, :personal, :token, keyword_init: true) do
+          def meant = (near.first if near.size == 1)
+
+          def telling? = near.any? || bare || personal || token
+        end
 
         attr_reader :seen, :convention, :kind, :sightings, :structure
 
@@ -35,11 +41,20 @@ module Orvant
         def address = structure.address
 
         # @return [Convention::Rulebook] the rules as they stand for this link
-        def rules = @rules ||= convention.rules_for(kind: kind, account: sightings.empty? ? nil : fact("account"), host: seen.host)
+        def rules = @rules ||= convention.rules_for(kind: kind, account: fact("account"), network: network, shows: fact("shows"), host: seen.host)
 
         # @return [Array<Inventory::Sighting>] those on pages of the advertiser's own
         def internal
           @internal ||= sightings.empty? ? sightings : sightings.select { |one| one.page && convention.own_hosts.cover?(one.page.host) }
+        end
+
+        # @return [Boolean] whether the link is to carry what is required: of pages, only partners' are asked for it, and of one that nobody
+        #   knows nothing is said unless it carries something
+        def asked?
+          return true unless kind == "page"
+
+          pages = sightings.filter_map(&:page)
+          pages.empty? ? placed.any? || foreign.any? { |_, one| one.near.any? } : pages.any? { |page| convention.partner?(page.host) }
         end
 
         # @return [Boolean] whether the link stands nowhere but between own pages, where campaign parameters do harm
@@ -48,8 +63,17 @@ module Orvant
         # @return [Array<Convention::Identifier>] what a link of this kind and source must carry
         def identifiers
           convention.identifiers.select do |one|
-            (one.kinds.empty? || one.kinds.include?(kind)) && (one.source.nil? || mended["source"] == one.source)
+            (one.kinds.empty? || one.kinds.include?(kind)) && (one.source.nil? || mended["source"] == one.source) &&
+              (one.network.nil? || one.network.casecmp?(network.to_s)) && (!one.paid || paid?)
           end
+        end
+
+        # @param pair [Address::Pair]
+        # @return [Convention::Identifier, nil] the one that it carries on an ad with another token than the one that is demanded
+        def demanded_otherwise(pair)
+          return unless kind == "ad"
+
+          identifiers.find { |one| one.token && one.parameter == pair.name && other_token?(pair.value, one.token) }
         end
 
         # @param other [Address]
@@ -63,19 +87,27 @@ module Orvant
         def settled?
           return @settled if defined?(@settled)
 
-          @settled = structure.sound? && placed.all? { |one| one.reading.settled? } && foreign.empty? && internal.empty? && personal_parts.empty?
+          @settled = structure.sound? && placed.all? { |one| one.reading.settled? } && foreign.empty? && internal.empty? && personal_parts.empty? && part_tokens.empty?
         end
 
         # @return [Hash{String => PersonalData::Hit}] what is personal beside the parameters: in the user part, the path or the fragment
         def personal_parts
           return NOTHING unless seen.path.match?(Orvant::PersonalData::HINT) || seen.authority.include?("@") || address.fragment
 
-          @personal_parts ||= {"user part" => seen.authority[/\A.*@/m], "path" => seen.path, "fragment" => address.fragment}.each_with_object({}) do |(part, text), found|
+          @personal_parts ||= {"user part" => seen.authority[/\A(.*)@/m, 1], "path" => seen.path, "fragment" => address.fragment}.each_with_object({}) do |(part, text), found|
             next unless text&.match?(Orvant::PersonalData::HINT)
 
             hit = text.split(%r{[/?&=]}).filter_map { |stretch| convention.personal_data.find(stretch) }.first
             found[part] = hit if hit
           end
+        end
+
+        # @return [Hash{String => Tokens::Found}] what looks like a placeholder in the path, the fragment, or the name of a parameter
+        def part_tokens
+          return NOTHING unless seen.raw.match?(PLACEHOLDER_HINT)
+
+          @part_tokens ||= {"path" => seen.path, "fragment" => address.fragment, **address.pairs.to_h { |pair| ["name #{pair.name}", pair.raw.partition("=").first] }}
+            .each_with_object({}) { |(part, text), found| (token = text && loose_token(Address::Pair.new("=#{text}"))) && found[part] = token }
         end
 
         # @return [Array] all that checks of a settled link depend on: the roles it carries, the values by which channels are found, its identifiers
@@ -90,8 +122,10 @@ module Orvant
         def circumstances
           found = []
           found.push(structure.breaks.any?, structure.moved) unless structure.sound?
-          foreign.each_value { |one| found.push(one.meant, one.bare&.name, one.personal&.kind) }
-          found.concat(personal_parts.keys)
+          foreign.each_value { |one| found.push(one.near, one.bare&.name, one.personal&.kind, !one.token.nil?) }
+          found.concat(personal_parts.keys).concat(part_tokens.keys)
+          found << asked?
+          found << lost if lost.any?
           found << :internal if internal.any?
           found.concat(identified)
         end
@@ -105,12 +139,15 @@ module Orvant
           @foreign
         end
 
-        # @return [Hash{Integer => String}] by number of the pair, what its name was meant to be
+        # @return [Hash{Integer => Array<String>}] by number of the pair, what its name may have been meant to be
         def misnamed
-          found = placed.select { |one| one.reading.misnamed? }.to_h { |one| [one.number, rules.names.meant(one.reading.pair.name) || one.reading.role.carrier] }
-          foreign.each { |number, one| found[number] = one.meant if one.meant }
+          found = placed.select { |one| one.reading.misnamed? }.to_h { |one| [one.number, [rules.names.meant(one.reading.pair.name) || one.reading.role.carrier]] }
+          foreign.each { |number, one| found[number] = one.near if one.near.any? }
           found
         end
+
+        # @return [Array<String>] required roles that the place where it stands is known to have lost since it was last read
+        def lost = @lost ||= sightings.flat_map { |one| (one.facts && one.facts["lost"]).to_s.split(",") }.uniq
 
         # @param number [Integer] of a pair on the address as it should be built
         # @return [Integer, nil] its number on the address as it was seen, nil where it is no parameter of its own there
@@ -127,10 +164,21 @@ module Orvant
         # @return [Array<Convention::Role>] the required roles without a carrier
         def missing_roles
           lacking = rules.demanding.reject { |role| by_role.key?(role.name) }
-          return lacking if lacking.empty?
+          return [] if lacking.empty? || !asked?
 
           channel = channel(mended).channel
-          lacking.select { |role| role.required?(kind: kind, channel: channel, paid: paid?) }
+          lacking.select { |role| role.required?(kind: kind, channel: channel, paid: paid?, network: network) }
+        end
+
+        # @param role [Convention::Role]
+        # @return [Boolean] whether this link must carry it
+        def required?(role) = asked? && role.required?(kind: kind, channel: channel(mended).channel, paid: paid?, network: network)
+
+        # @return [String, nil] whose ad it is: as its sightings say, else the network of which its source is the name
+        def network
+          return @network if defined?(@network)
+
+          @network = fact("network") || (convention.dialect(convention.value_in(seen, "source"))&.network if kind == "ad")
         end
 
         # @return [Boolean] a link of the kind `ad`, or one whose values lead to a paid channel
@@ -169,6 +217,23 @@ module Orvant
           convention.identifiers.filter_map { |one| one.parameter if address.pairs.any? { |pair| pair.name == one.parameter && !pair.value.strip.empty? } }
         end
 
+        # A literal value counts as carried.
+        def other_token?(value, demanded)
+          return false if value == demanded
+
+          dialect = network && convention.dialect(network)
+          return false if dialect && dialect.token(dialect.inner(value))&.then { |token| token == dialect.token(dialect.inner(demanded)) }
+
+          convention.dialects.any? { |one| one.token_in(value) } || !Convention::Placeholder.in(value).nil?
+        end
+
+        def loose_token(pair)
+          return unless pair.raw_value.match?(PLACEHOLDER_HINT)
+
+          tokens = Tokens.new(pair, Address::Pair.decode(Address::Pair.decode(pair.raw_value)), convention, network: network, ad: kind == "ad")
+          tokens.unfilled || tokens.unknown
+        end
+
         def by_role = @by_role ||= readings.group_by { |reading| reading.role.name }
 
         def placed
@@ -176,21 +241,26 @@ module Orvant
 
           @foreign = {}
           @placed = []
-          address.pairs.each_with_index { |pair, number| place(pair, number) }
+          meant = address.pairs.each_with_index.reject { |pair, number| place(pair, number) }
+          meant.each { |pair, number| place_meant(pair, number) } if meant.any?
           take_bare_names if @foreign.any? { |_, one| one.bare }
-          @placed
+          @placed.sort_by!(&:number)
         end
 
+        # @return [Object, nil] nil where the name is no carrier's
         def place(pair, number)
           role = rules.carriers[pair.name]
-          return @placed << Placed.new(reading(pair, role), number) if role
+          @placed << Placed.new(reading(pair, role), number) if role
+        end
 
-          meant = rules.names.meant(pair.name)
-          role = rules.carriers[meant] if meant
-          return @placed << Placed.new(reading(pair, role), number) if role
+        # Of a role that the link carries, another name that was meant for it says nothing more.
+        def place_meant(pair, number)
+          near = rules.names.near(pair.name)
+          role = rules.carriers[near.first] if near.size == 1
+          return @placed << Placed.new(reading(pair, role), number) if role && @placed.none? { |one| one.reading.role.name == role.name }
 
-          found = Foreign.new(meant, bare_role(pair), convention.personal_data.find(pair.raw_value, field: pair.name))
-          @foreign[number] = found if found.meant || found.bare || found.personal
+          found = Foreign.new(near: near, bare: bare_role(pair), personal: convention.personal_data.find(pair.raw_value, field: pair.name), token: loose_token(pair))
+          @foreign[number] = found if found.telling?
         end
 
         def reading(pair, role) = Reading.of(pair, role, convention, kind: kind, network: network, rules: rules)
@@ -199,7 +269,7 @@ module Orvant
 
         def bare_role(pair)
           role = rules.role(pair.name)
-          role if role && !rules.names.include?(pair.name) && role.vocabulary.known(pair.value)
+          role if role && !rules.names.include?(pair.name) && !convention.own_parameters.key?(pair.name) && role.vocabulary.known(pair.value)
         end
 
         # A role's bare name is meant as its carrier only where the role has none.
@@ -209,13 +279,6 @@ module Orvant
             @foreign.delete(number)
             @placed << Placed.new(read(address.pairs[number], one.bare), number)
           end
-          @placed.sort_by!(&:number)
-        end
-
-        def network
-          return @network if defined?(@network)
-
-          @network = sightings.empty? ? nil : fact("network")
         end
 
         def fits?(pair)

@@ -10,9 +10,11 @@ module Orvant
           "а" => "a", "е" => "e", "о" => "o", "р" => "p", "с" => "c", "у" => "y", "х" => "x", "і" => "i", "ј" => "j", "ѕ" => "s", "к" => "k", "м" => "m", "т" => "t", "в" => "b", "н" => "h",
           "А" => "A", "В" => "B", "Е" => "E", "К" => "K", "М" => "M", "Н" => "H", "О" => "O", "Р" => "P", "С" => "C", "Т" => "T", "Х" => "X", "І" => "I",
           "ο" => "o", "α" => "a", "ν" => "v", "ρ" => "p", "ι" => "i", "κ" => "k", "τ" => "t", "υ" => "u", "Α" => "A", "Β" => "B", "Ε" => "E", "Ζ" => "Z", "Η" => "H", "Ι" => "I",
+          "օ" => "o", "ս" => "u", "հ" => "h", "ո" => "n", "յ" => "j", "գ" => "q", "ց" => "g",
           "Κ" => "K", "Μ" => "M", "Ν" => "N", "Ο" => "O", "Ρ" => "P", "Τ" => "T", "Υ" => "Y", "Χ" => "X"
         }.freeze
-        OTHER = /[\p{Cyrillic}\p{Greek}]/
+        WIDE = /[\uFF01-\uFF5E]/
+        OTHER = /[\p{Cyrillic}\p{Greek}\p{Armenian}\uFF01-\uFF5E]/
 
         # @param text [String] decoded
         # @return [String] with words of mixed scripts wholly in Latin letters, where every foreign letter has a double there
@@ -20,9 +22,9 @@ module Orvant
           return text if text.ascii_only? || !text.match?(OTHER)
 
           text.gsub(/[\p{L}\p{M}\d]+/) do |word|
-            next word unless word.match?(OTHER) && word.match?(/\p{Latin}/)
+            next word unless word.match?(OTHER) && word.match?(/[A-Za-z\u00C0-\u024F]/)
 
-            mapped = word.each_char.map { |char| LATIN.fetch(char, char) }.join
+            mapped = word.each_char.map { |char| char.match?(WIDE) ? char.unicode_normalize(:nfkc) : LATIN.fetch(char, char) }.join
             mapped.match?(OTHER) ? word : mapped
           end
         end

@@ -10,16 +10,22 @@ module Orvant
           fails: "utm_source=island-letter", passes: "utm_source=island-letter&utm_medium=email"
 
         def findings
-          lacking = subject.missing_roles
+          lacking = subject.missing_roles.reject { |role| subject.lost.include?(role.name) }
           lacking.map do |role|
             value = subject.only_value(role.name)
-            finding("The link carries no #{role.name} (#{role.carrier}), so reports cannot say where its visits came from.",
+            finding("The link carries no #{role.name} (#{role.carrier}), so reports cannot say where its visits came from.#{in_path(role)}",
               parameter: role.carrier, place: {"role" => role.name}, evidence: [subject.seen.raw], correction: value,
               edits: value && [Edit.new(name: role.carrier, value: value)], root: "param/missing", remedy: remedy(lacking))
           end
         end
 
         private
+
+        # A parameter of the path is none of the query.
+        def in_path(role)
+          seen = subject.seen.path[/;(?:#{Regexp.union(role.carriers)})=[^;\/]*/]
+          seen && " “#{seen}” stands in the path, where no reader looks for it."
+        end
 
         # One piece of work for all roles that a link lacks.
         def remedy(lacking)

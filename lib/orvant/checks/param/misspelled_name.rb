@@ -10,16 +10,31 @@ module Orvant
           fails: "utm_soruce=island-letter&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
 
         def findings
-          subject.misnamed.sort.map { |number, meant| report(subject.address.pairs[number], number, meant) }
+          subject.misnamed.sort.map { |number, near| (near.size == 1) ? report(subject.address.pairs[number], number, near.first) : unclear(subject.address.pairs[number], number, near) }
         end
 
         private
+
+        # The same slip may lead to two names.
+        def unclear(pair, number, near)
+          finding("#{shown(pair.name)} is a slip away from #{near.join(" and from ")}, and is neither: nobody reads its value.",
+            parameter: pair.name, place: {"pair" => subject.number_seen(number), "name" => true}.compact, evidence: [pair.raw], root: "param/misspelled-name #{pair.name}",
+            remedy: Remedy.new(at: "sighting", action: "Write the name that was meant, #{near.join(" or ")}, instead of #{shown(pair.name)}."))
+        end
+
+        # Where the carrier stands besides, the other name can only go; what it says in its stead nobody can tell.
+        def edits(pair, meant)
+          carried = subject.address.occurrences(meant)
+          return [Edit.new(pair: pair, name: meant)] if carried.empty?
+
+          [Edit.new(pair: pair, remove: true)] if carried.any? { |one| one.value == pair.value }
+        end
 
         def report(pair, number, meant)
           role = subject.rules.carriers[meant]
           finding("#{shown(pair.name)} is not #{meant}, so nobody reads its value#{" as the #{role.name}" if role}.",
             parameter: pair.name, place: {"pair" => subject.number_seen(number), "role" => role&.name, "name" => true}.compact, evidence: [pair.raw], correction: meant,
-            edits: [Edit.new(pair: pair, name: meant)], root: "param/misspelled-name #{pair.name}",
+            edits: edits(pair, meant), root: "param/misspelled-name #{pair.name}",
             remedy: Remedy.new(at: "sighting", action: "Write #{meant} instead of #{shown(pair.name)}.", value: meant))
         end
 

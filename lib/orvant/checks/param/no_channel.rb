@@ -20,8 +20,8 @@ module Orvant
 
         # Silent where the medium has a finding of its own, and where the link says two things.
         def judgeable?
-          readings = subject.readings_of("medium") + subject.readings_of("source")
-          subject.readings_of("medium").any? && readings.all?(&:sound?) && readings.none? { |reading| reading.tokens.templated? } && agree?("source") && agree?("medium")
+          mediums = subject.readings_of("medium")
+          mediums.any? && mediums.all?(&:sound?) && (mediums + subject.readings_of("source")).none? { |reading| reading.tokens.templated? } && agree?("source") && agree?("medium")
         end
 
         def agree?(role) = subject.readings_of(role).map(&:value).uniq.size < 2

@@ -12,13 +12,16 @@ module Orvant
 
         private
 
-        def correction(reading) = reading.role.segments.mend(reading.folded)
+        def correction(reading) = (reading.role.segments.mend(reading.folded) unless reading.tokens.misplaced)
 
         def fit(reading) = reading.role.segments.match(reading.folded)
 
-        def place(reading) = {"segment" => fit(reading).segment&.name, "stretch" => fit(reading).text}.compact
+        def place(reading) = reading.tokens.misplaced ? {} : {"segment" => fit(reading).segment&.name, "stretch" => fit(reading).text}.compact
 
         def message(reading)
+          token = reading.tokens.misplaced
+          return "#{reading.pair.name} holds #{token.text}, but the #{reading.role.name} may hold no token: its parts cannot be told from what fills it." if token
+
           fit = fit(reading)
           return "#{reading.pair.name} is “#{reading.value}”: behind its last segment stands “#{fit.text}”, where the name (#{reading.role.segments}) should end." unless fit.segment
 

@@ -18,8 +18,7 @@ module Orvant
         def in_values
           subject.unsound.select { |one| one.reading.faults.include?(:personal) }.map do |one|
             role = one.reading.role
-            needed = role.required?(kind: subject.kind, channel: subject.channel(subject.mended).channel, paid: subject.paid?)
-            report(one.reading.personal, "#{one.reading.pair.name}=…", subject.address.pairs[one.number], place: {"role" => role.name, "pair" => one.number}, removable: !needed)
+            report(one.reading.personal, "#{one.reading.pair.name}=…", subject.address.pairs[one.number], place: {"role" => role.name, "pair" => one.number}, removable: !subject.required?(role))
           end
         end
 

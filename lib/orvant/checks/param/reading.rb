@@ -63,7 +63,7 @@ module Orvant
         # @return [Boolean] whether the value can be judged further than whether there is one
         def legible? = !blank? && !personal && !tokens.unfilled && !tokens.unknown
 
-        def blank? = value.gsub(Tidy::INVISIBLE, "").match?(/\A[[:space:]]*\z/)
+        def blank? = value.gsub(Tidy::ANY_INVISIBLE, "").match?(/\A[[:space:]]*\z/)
 
         # @return [PersonalData::Hit, nil]
         def personal
@@ -73,7 +73,7 @@ module Orvant
         end
 
         # @return [Tokens]
-        def tokens = @tokens ||= Tokens.new(self, @kind)
+        def tokens = @tokens ||= Tokens.new(pair, plain, convention, network: network, ad: @kind == "ad", role: role)
 
         # @return [String] decoded as often as it was encoded
         def plain
@@ -90,26 +90,28 @@ module Orvant
         end
 
         # @return [Boolean] whether bytes or escapes mean nothing, so that nobody can tell what was meant
-        def lost? = pair.raw_value.match?(MALFORMED) || (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i))
+        def lost? = pair.raw_value.match?(MALFORMED) || value.include?("\u0000") || (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i))
 
         def mixed_blanks? = pair.raw_value.include?("+") && pair.raw_value.include?("%20")
 
-        # @return [String] without white space, invisible signs and trailing punctuation; the separator stands for inner spaces
-        def tidy = @tidy ||= Tidy.of(plain, role)
+        # @return [String] without white space, invisible signs and trailing punctuation; the separator stands for inner spaces. Tokens that a
+        #   click will fill are hidden, here and in what follows from it: only the text around them is judged.
+        def tidy = @tidy ||= Tidy.of(body, role)
 
-        # @return [String] with look-alikes and characters that are not permitted mapped, where only one reading makes sense
-        def legal = @legal ||= LookAlikes.map(tidy).then { |text| role.characters ? role.characters.map(text, role.separator) : text }
+        # @return [String] composed (NFC), with look-alikes and characters that are not permitted mapped, where only one reading makes sense
+        def legal = @legal ||= LookAlikes.map(composed(tidy)).then { |text| role.characters ? role.characters.map(text, role.separator) : text }
 
         # @return [Boolean]
-        def characters_wrong? = LookAlikes.map(tidy) != tidy || !(role.characters.nil? || role.characters.permit?(tidy))
+        def characters_wrong? = LookAlikes.map(tidy) != tidy || composed(tidy) != tidy || !(role.characters.nil? || role.characters.permit?(tidy.gsub(Tokens::HIDDEN_SIGN, "")))
 
         # @return [String] in the letter case of the rule
         def folded = @folded ||= role.fold(legal)
 
         # @return [String] the value that was meant, as far as it can be told
-        def corrected
-          @corrected ||= (sound? || role.vocabulary.include?(folded)) ? folded : meant || folded
-        end
+        def corrected = @corrected ||= tokens.templated? ? tokens.show(folded) : meant_value
+
+        # @return [String, Address::Pair::Written] the same as it is to be written
+        def rewritten = tokens.templated? ? Address::Pair::Written.new(tokens.written(folded)) : corrected
 
         # @return [String, nil] the permitted value of which this is another name or a slip
         def meant
@@ -127,6 +129,12 @@ module Orvant
 
         private
 
+        def body = tokens.templated? ? tokens.hide(plain) : plain
+
+        def composed(text) = text.ascii_only? ? text : text.unicode_normalize(:nfc)
+
+        def meant_value = (sound? || role.vocabulary.include?(folded)) ? folded : meant || folded
+
         def owns?(other) = other.vocabulary.known(folded) || (other.structured? && other.segments.list.size > 1 && other.segments.match(folded).complete?)
 
         def find_faults
@@ -135,6 +143,7 @@ module Orvant
           return [:personal] if personal
           return [:unfilled] if tokens.unfilled
           return [:unknown_token] if tokens.unknown
+          return [role.structured? && !role.vocabulary.closed? ? :pattern : :unknown_value] if tokens.misplaced
           return [:encoding] if lost?
 
           legibly(spelling_faults)
@@ -150,11 +159,9 @@ module Orvant
         end
 
         def spelling_faults
-          return [] if tokens.templated?
-
           found = []
-          found << :encoding if encoded_badly?
-          found << :whitespace if !role.free_text? && tidy != plain
+          found << :encoding if encoded_badly? && !tokens.templated?
+          found << :whitespace if tidy != body
           found << :characters if characters_wrong?
           found
         end

@@ -28,7 +28,7 @@ module Orvant
           end
         end
 
-        def spoken(level) = (level == "ad") ? "an ad" : "an ad #{level}"
+        def spoken(level) = {"ad" => "an ad", "account" => "an account"}.fetch(level) { "an ad #{level}" }
 
         # A value of the role campaign that other sources put into another role.
         def by_role

@@ -11,6 +11,9 @@ module Orvant
 
         attr_reader :convention
 
+        # @return [Array<Array(Object, Inventory::Sighting, String)>] ids of links, their sightings as ads, and the campaign that each link writes
+        attr_reader :ads
+
         # @param entries [Enumerable<Entry>]
         # @param convention [Convention]
         # @param sessions [Hash{String => Hash{String => Integer}}] by role and value, as traffic recorded them
@@ -19,6 +22,7 @@ module Orvant
           @sessions = sessions
           @uses = convention.roles.to_h { |role| [role.name, {}] }
           @names = {}
+          @ads = []
           entries.each { |entry| take(entry) }
         end
 
@@ -43,7 +47,7 @@ module Orvant
         end
 
         def count(reading, entry, source)
-          return if reading.role.free_text? || !reading.legible? || reading.tokens.found.any? || reading.faults.include?(:unknown_value)
+          return if reading.role.free_text? || !reading.legible? || reading.tokens.found.any?
 
           role, value = reading.role.name, reading.corrected
           use = (@uses[role][value] ||= Use.new([], @sessions.dig(role, value).to_i, {}))
@@ -52,11 +56,12 @@ module Orvant
         end
 
         def named(entry)
+          (entry.sightings || []).each { |sighting| @ads << [entry.id, sighting, convention.value_in(entry.address, "campaign").to_s] if sighting.kind == "ad" && sighting.facts }
           (entry.sightings || []).each do |sighting|
             facts = sighting.facts or next
             next unless facts["network"]
 
-            %w[campaign group ad].each { |level| ((@names[facts[level].downcase] ||= {})[[facts["network"], level]] ||= []) << entry.id if facts[level] }
+            %w[account campaign group ad].each { |level| ((@names[facts[level].downcase] ||= {})[[facts["network"], level]] ||= []) << entry.id if facts[level] }
           end
         end
       end

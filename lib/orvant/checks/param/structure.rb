@@ -4,12 +4,28 @@ module Orvant
   module Checks
     module Param
       # Whether an address is built as addresses are, and how it would be if it were: parameters behind one question mark, parted by `&`,
-      # before the fragment. Only stretches at which a carrier's name begins are touched; what others write between them is theirs.
+      # before the fragment. Only stretches at which a carrier's name begins are touched, and what was damaged with them; what others write
+      # between them is theirs.
       class Structure
         # stretch: as it was seen · sentence: what is wrong with it.
         Break = Struct.new(:stretch, :sentence, keyword_init: true)
 
         NOTHING = [].freeze
+        # An ampersand that was escaped for markup, once or more often.
+        ENTITIES = /&(?:(?:amp|#0*38|#x0*26);)+/i
+        ESCAPED_AMPERSAND = /%26(?:amp;|amp%3B)*/i
+        EQUALS = /(?:=|%3D)/i
+        ESCAPED = /%(?:3F|26|3D)/i
+        SENTENCES = {
+          path: "parameters begin with & and no ? stands before them, so servers take them for a part of the path",
+          mark: "the ? before the parameters is escaped (%3F), so servers take them for a part of the path",
+          entity: "&amp; stands where & should, so the name of the parameter behind it is read as amp;…",
+          escaped: "%26 stands where & should, so what follows it becomes a part of the value before it",
+          second: "a second ? stands where & should, so what follows it becomes a part of the value before it",
+          semicolon: "; stands where & should, so what follows it becomes a part of the value before it",
+          equals: "%3D stands where = should, so no reader finds the name"
+        }.freeze
+
         attr_reader :address, :breaks, :moved
 
         # @param seen [Address]
@@ -18,7 +34,7 @@ module Orvant
           @seen = @address = seen
           @names = names
           @breaks = @moved = NOTHING
-          rebuild unless seen.plainly_built?
+          rebuild unless seen.plainly_built? && !seen.raw.match?(ESCAPED)
         end
 
         # @return [Boolean]
@@ -38,42 +54,75 @@ module Orvant
         def rebuild
           @breaks = []
           @moved = []
-          head, query = head_and_query(@seen.raw.sub(/#.*\z/m, ""))
+          text, @fragment = parted
+          head, query = head_and_query(text)
           query = joined(query) if query
-          query, fragment = unfold(query, @seen.fragment)
+          query, fragment = unfold(query, @fragment)
           text = head + (query.to_s.empty? ? (query && @moved.empty? && "?").to_s : "?#{query}") + (fragment ? "##{fragment}" : "")
           @address = Address.new(text) unless sound?
         end
 
-        # An ampersand where the question mark should be.
+
+        # The # of `&#38;` before a carrier begins no fragment.
+        def parted
+          text = @seen.raw.gsub(/&#(0*38|x0*26);(?=(?:#{carrier})=)/i, "&amp;")
+          before, mark, fragment = text.partition("#")
+          [before, (fragment unless mark.empty?)]
+        end
+
+        # An ampersand, or an escaped question mark, where the question mark should be.
         def head_and_query(text)
           head, query = text.split("?", 2)
-          place = head.index(/&(?:amp;)?(?=(?:#{carrier})=)/)
+          place = head.index(/(?:#{ENTITIES}|&|%3F)(?=(?:#{carrier})#{EQUALS})/i)
           return [head, query] unless place
 
-          broken(head[place, 40], "parameters begin with & and no ? stands before them, so servers take them for a part of the path")
-          [head[0...place], [head[(place + 1)..].delete_prefix("amp;"), query].compact.join("&")]
+          sign = head[place..][/\A(?:#{ENTITIES}|&|%3F)/i]
+          broken(head[place, 40], SENTENCES[sign.start_with?("%") ? :mark : :path])
+          [head[0...place], [head[(place + sign.length)..], query].compact.join("&")]
         end
 
         def joined(query)
-          query = replace(query, /&amp;(?=(?:#{carrier})=)/, "&", "&amp; stands where & should, so the name of the parameter behind it is read as amp;…")
-          query = replace(query, /\?(?=(?:#{carrier})=)/, "&", "a second ? stands where & should, so what follows it becomes a part of the value before it")
-          query = replace(query, /;(?=(?:#{carrier})=)/, "&", "; stands where & should, so what follows it becomes a part of the value before it")
+          query = entities(query)
+          query = replace(query, /\?(?=(?:#{carrier})#{EQUALS})/, :second)
+          query = replace(query, /;(?=(?:#{carrier})#{EQUALS})/, :semicolon)
           query = query.delete_prefix("&") if @seen.query.to_s.start_with?("?")
           query.split(/(&)/, -1).map { |part| spread(part) }.join
         end
 
-        def replace(text, pattern, by, sentence)
+        # Where a carrier was damaged by markup, so were the parameters beside it.
+        def entities(query)
+          before = @breaks.size
+          query = replace(query, /#{ENTITIES}(?=(?:#{carrier})#{EQUALS})/, :entity)
+          (@breaks.size > before) ? query.gsub(/#{ENTITIES}(?=[\w.\[\]-]+=)/o, "&") : query
+        end
+
+        def replace(text, pattern, deed)
           text.gsub(pattern) do |stretch|
-            broken("#{stretch}#{$~.post_match[/\A[^=&]*=?/]}", sentence)
-            by
+            broken("#{stretch}#{$~.post_match[/\A[^=&%]*=?/]}", SENTENCES[deed])
+            "&"
           end
         end
 
         def spread(part)
+          part = opened(part)
           name = run(part) or return part
           broken(part, "#{name} runs into its value without =, so no reader knows either")
           "#{name}=#{part[name.length..]}"
+        end
+
+        # In a carrier's own value nothing that looks like another carrier is meant to stand.
+        def opened(part)
+          name = part[/\A(?:#{carrier})(?=#{EQUALS})/] or return part
+          first, *rest = part.split(/#{ESCAPED_AMPERSAND}(?=(?:#{carrier})#{EQUALS})/)
+          broken("%26#{rest.first[0, 40]}", SENTENCES[:escaped]) if rest.any?
+          [first, *rest].map { |one| with_equals(one, name) }.join("&")
+        end
+
+        def with_equals(part, name)
+          return part unless part.match?(/\A(?:#{carrier})%3D/i)
+
+          broken(part[0, name.length + 20], SENTENCES[:equals])
+          part.sub(/%3D/i, "=")
         end
 
         def broken(stretch, sentence) = @breaks << Break.new(stretch: stretch, sentence: sentence)

@@ -5,8 +5,13 @@ module Orvant
     module Param
       # Takes white space, invisible signs and trailing punctuation out of a value.
       module Tidy
-        SPACE = /[[:space:]\u00AD\u180E\u200B-\u200F\u2060\uFEFF]+/
-        INVISIBLE = /[\u00AD\u180E\u200B-\u200F\u2060\uFEFF]/
+        # Blanks that nobody sees, wherever they stand.
+        INVISIBLE = /[\u00AD\u180E\u200B\u2060\uFEFF]/
+        # Joiners and marks of direction belong to some scripts: they are wrong at the ends of a value, and in closed roles.
+        MARKS = /[\u200C-\u200F\u202A-\u202E\u2066-\u2069]/
+        ANY_INVISIBLE = Regexp.union(INVISIBLE, MARKS)
+        SPACE = /(?:[[:space:]]|#{INVISIBLE})+/
+        ENDS = /\A(?:[[:space:]]|#{ANY_INVISIBLE})+|(?:[[:space:]]|#{ANY_INVISIBLE})+\z/
         TRAILING = /[.,;:!?]+\z/
         CLOSINGS = {")" => "(", "]" => "[", "}" => "{", "»" => "«", "”" => "“", "’" => "‘", "\"" => "\"", "'" => "'"}.freeze
 
@@ -15,12 +20,13 @@ module Orvant
           # @param role [Convention::Role] its separator stands for inner spaces
           # @return [String]
           def of(value, role)
-            return value if role.free_text?
             return value if value.match?(/\A[A-Za-z0-9_-]*\z/)
+          return value.gsub(/\A#{MARKS}+|#{MARKS}+\z/o, "") if role.free_text?
 
-            text = value.gsub(INVISIBLE, "").gsub(/\A#{SPACE}|#{SPACE}\z/o, "")
-            strip_trailing(text).gsub(SPACE, role.separator)
-          end
+          text = value.gsub(INVISIBLE, "").gsub(ENDS, "")
+          text = text.gsub(MARKS, "") if role.vocabulary.closed?
+          strip_trailing(text).gsub(SPACE, role.separator)
+        end
 
           private
 

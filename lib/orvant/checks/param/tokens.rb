@@ -9,64 +9,86 @@ module Orvant
         Found = Struct.new(:text, :dialect, :token, :encoded, keyword_init: true) do
           def offered? = !token.nil? && (!encoded || dialect.fills_encoded?)
         end
+        # Signs for private use stand for tokens while the text around them is judged.
+        HIDDEN = "\u{E000}".."\u{F8FF}"
+        HIDDEN_SIGN = /[\u{E000}-\u{F8FF}]/
 
-        # @param reading [Reading]
-        # @param kind [String, nil] of link
-        def initialize(reading, kind)
-          @reading = reading
-          @ad = kind == "ad"
+        # @param pair [Address::Pair]
+        # @param plain [String] its value, decoded as often as it was encoded
+        # @param convention [Convention]
+        # @param network [String, nil] whose ad it is
+        # @param ad [Boolean] whether something will still fill tokens
+        # @param role [Convention::Role, nil] nil for a parameter that carries none
+        def initialize(pair, plain, convention, network:, ad:, role: nil)
+          @pair = pair
+          @plain = plain
+          @convention = convention
+          @network = network
+          @ad = ad
+          @role = role
         end
 
         # @return [Boolean] whether nothing but a click will show the value
-        def templated? = @ad && permitted.any?
+        def templated? = @ad && found.any?
 
-        # @return [Found, nil] a token that nothing will fill any more: of any dialect where the link is no ad, of none that is known on an ad
-        def unfilled
-          return if @ad && found.any?
-
-          found.first || Convention::Dialect.unknown_token(@reading.plain)&.then { |text| Found.new(text: text) }
-        end
+        # @return [Found, nil] a token that nothing will fill any more: of any dialect where the link is no ad
+        def unfilled = (@ad ? nil : found.first || strange)
 
         # @return [Found, nil] on an ad, one that the network does not offer
-        def unknown = (found.find { |one| !one.offered? } if @ad && !literal?)
+        def unknown = (@ad ? found.find { |one| !one.offered? } || strange : nil)
 
         # @return [Found, nil] on an ad, a token in a role that may hold none: it is judged as the text it is
-        def misplaced = (found.find { |one| !@reading.role.token?(one.token&.name.to_s) } if @ad)
+        def misplaced = (@ad && @role ? found.find { |one| !@role.token?(one.token&.name.to_s) } : nil)
 
         # @param found [Found]
         # @return [String, nil] the token of the link's network that was meant
         def nearest(found)
-          dialect = own || found.dialect
-          return if dialect.nil?
-
-          inner = found.text.delete_prefix(found.dialect.open).delete_suffix(found.dialect.close)
+          dialect = own || found.dialect or return
+          inner = found.dialect ? found.dialect.inner(found.text) : found.text[/[\p{L}\d_][\p{L}\d_. -]*/].to_s
           name = dialect.token(inner)&.name || Convention::Nearest.new(dialect.tokens.map(&:name)).of(inner)
-          name && "#{dialect.open}#{name}#{dialect.close}"
+          name && dialect.write(name)
         end
 
         # @param text [String]
-        # @return [String] with samples in the places of tokens
-        def sampled(text)
-          found.reduce(text) { |filled, one| filled.sub(@reading.role.fold(one.text)) { one.token&.sample.to_s } }
-        end
+        # @return [String] each token behind one sign, which nothing touches
+        def hide(text) = found.each_with_index.reduce(text) { |hidden, (one, index)| hidden.sub(one.text) { sign(index) } }
 
-        # @return [Array<Found>] tokens in the delimiters of known dialects
+        # @param text [String] with hidden tokens
+        # @return [String] as a person reads it
+        def show(text) = text.gsub(HIDDEN_SIGN) { |sign| found[sign.ord - 0xE000]&.text.to_s }
+
+        # @param text [String] with hidden tokens
+        # @return [String] with samples in their places
+        def sampled(text) = text.gsub(HIDDEN_SIGN) { |sign| found[sign.ord - 0xE000]&.token&.sample.to_s }
+
+        # @param text [String] with hidden tokens
+        # @return [String] as it is to be written: tokens as they are, the rest encoded
+        def written(text) = text.split(/(#{HIDDEN_SIGN})/o).map { |piece| piece.match?(HIDDEN_SIGN) ? show(piece) : Address::Pair.encode(piece) }.join
+
+        # @return [Array<Found>] tokens in the delimiters of known dialects, in their order
         def found
-          @found ||= @reading.pair.raw_value.match?(Reading::WORDS) ? [] : @reading.convention.dialects.flat_map { |dialect| @reading.value.scan(dialect.anywhere).map { |text| read(text, dialect) } }
+          @found ||= @pair.raw_value.match?(Reading::WORDS) ? [] : @convention.dialects.flat_map { |dialect| @plain.scan(dialect.anywhere).map { |text| read(text, dialect) } }.uniq(&:text).sort_by { |one| @plain.index(one.text) }
         end
 
         private
 
-        def own = @own ||= @reading.network && @reading.convention.dialect(@reading.network)
+        def sign(index) = [0xE000 + index].pack("U")
 
-        def literal? = !misplaced.nil?
+        def own = @own ||= @network && @convention.dialect(@network)
 
-        def permitted = literal? ? [] : found
+        # What looks like a placeholder beside the known ones; a percent sign may have been read as an escape.
+        def strange
+          rest = found.reduce(@plain) { |text, one| text.sub(one.text, "") }
+          text = @role ? Convention::Placeholder.in(rest) || Convention::Placeholder.in(percent(@pair.raw_value)) : Convention::Placeholder.single_word(rest)
+          text && Found.new(text: text)
+        end
+
+        def percent(raw) = raw.match?(/%\p{L}[^&]*%(?!\h\h)/) ? raw[/%{1,2}[\p{L}_][\p{L}\d_. -]{1,60}%{1,2}(?!\h\h)/].to_s : ""
 
         def read(text, dialect)
-          token = dialect.token(text.delete_prefix(dialect.open).delete_suffix(dialect.close))
+          token = dialect.token(dialect.inner(text))
           token = nil if own && own != dialect
-          Found.new(text: text, dialect: dialect, token: token, encoded: !@reading.pair.raw_value.include?(dialect.open))
+          Found.new(text: text, dialect: dialect, token: token, encoded: !@pair.raw_value.include?(dialect.open))
         end
       end
     end

@@ -10,8 +10,15 @@ module Orvant
           fails: "utm_source=island-letter&utm_medium=email&utm_campaign=%3C~issue~%3E",
           passes: "utm_source=island-letter&utm_medium=email&utm_campaign=june-walks"
         reports :unfilled
+        include LooseTokens
+
+        def self.concerns?(subject) = super || LooseTokens.any?(subject)
+
+        def findings = super + ((subject.kind == "ad") ? [] : loose)
 
         private
+
+        def loose_message(token, where) = "#{where.sub(/\A./, &:upcase)} still holds #{token.text}, which nothing filled: visitors are sent on with it as it stands."
 
         def correction(_reading) = nil
 

@@ -10,14 +10,22 @@ module Orvant
           fails: "utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=adname=) as ad",
           passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=ad.name=) as ad"
         reports :unknown_token
+        include LooseTokens
+
+        def self.concerns?(subject) = super || LooseTokens.any?(subject)
+
+        def findings = super + ((subject.kind == "ad") ? loose : [])
 
         private
 
-        # The token's signs must stand raw: percent-encoded, most networks would not see them.
-        def correction(_reading) = nil
+        def loose_message(token, where) = "#{where.sub(/\A./, &:upcase)} holds #{token.text}, which #{subject.network || "the ad's network"} does not offer: it is handed on as it stands."
 
-        def remedy(reading, _correction)
-          meant = reading.tokens.nearest(reading.tokens.unknown)
+        # The nearest token of the dialect; its signs must stand raw: percent-encoded, most networks would not see them.
+        def correction(reading) = reading.tokens.nearest(reading.tokens.unknown)
+
+        def edit_value(reading, correction) = Address::Pair::Written.new(reading.value.split(reading.tokens.unknown.text, 2).map { |piece| Address::Pair.encode(piece) }.join(correction))
+
+        def remedy(reading, meant)
           return {action: "Take #{reading.tokens.unknown.text} out of #{reading.pair.name}."} unless meant
 
           {action: "Write #{meant} instead of #{reading.tokens.unknown.text} in #{reading.pair.name}.", value: meant}
@@ -27,7 +35,7 @@ module Orvant
 
         def message(reading)
           token = reading.tokens.unknown
-          network = reading.network || token.dialect.network
+          network = reading.network || token.dialect&.network || "the ad's network"
           return "#{token.text} stands percent-encoded in #{reading.pair.name}, and #{network} fills no token that is encoded: it is recorded literally." if token.token
 
           "#{reading.pair.name} holds #{token.text}, which #{network} does not offer, so it is recorded literally#{", for #{reading.tokens.nearest(token)}" if reading.tokens.nearest(token)}."

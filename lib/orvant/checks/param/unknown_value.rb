@@ -14,6 +14,11 @@ module Orvant
 
         def correction(_reading) = nil
 
+        def remedy(reading, _correction)
+          token = reading.tokens.misplaced
+          token ? {action: "Take #{token.text} out of #{reading.pair.name}, and write a value that is permitted there."} : super
+        end
+
         def message(reading)
           token = reading.tokens.misplaced
           return "#{reading.pair.name} holds #{token.text}, but the #{reading.role.name} may hold no token#{" of this name" if reading.role.tokens.is_a?(Array)}: it would be counted as whatever fills it." if token

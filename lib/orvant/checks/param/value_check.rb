@@ -26,7 +26,7 @@ module Orvant
           correction = nil if correction == reading.value
           finding(message(reading), parameter: reading.pair.name, weight: weight(reading),
             place: {"role" => reading.role.name, "pair" => subject.number_seen(number), **place(reading)}, evidence: [reading.pair.raw], correction: correction,
-            edits: correction && [Edit.new(pair: subject.address.pairs[number], value: correction)],
+            edits: correction && [Edit.new(pair: subject.address.pairs[number], value: edit_value(reading, correction))],
             root: "#{self.class.code} #{reading.pair.name}=#{reading.value}", remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
         end
 
@@ -41,7 +41,9 @@ module Orvant
 
         def weight(_reading) = self.class.weight
 
-        def correction(reading) = (reading.corrected unless reading.tokens.found.any?)
+        def correction(reading) = (reading.corrected if reading.tokens.found.empty? || reading.tokens.templated?)
+
+        def edit_value(reading, correction) = (correction == reading.corrected) ? reading.rewritten : correction
       end
     end
   end

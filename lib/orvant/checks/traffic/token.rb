@@ -9,7 +9,7 @@ module Orvant
         # @param convention [Convention]
         # @return [Boolean]
         def self.in?(value, convention)
-          convention.dialects.any? { |dialect| dialect.token_in(value) } || !Convention::Dialect.unknown_token(value).nil?
+          convention.dialects.any? { |dialect| dialect.token_in(value) } || !Convention::Placeholder.in(value).nil?
         end
       end
     end

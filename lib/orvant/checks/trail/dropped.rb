@@ -39,6 +39,9 @@ module Orvant
           Remedy.new(action: "Hand the query on where #{here} leads to #{there}; until then link to #{there} itself.", at: "server", place: from.host)
         end
 
+        # A short link that leads elsewhere than its register says loses what its right target would have carried: one root.
+        def stale?(index) = index.zero? && subject.stale_targets.any?
+
         def deed(lost)
           gone, moved = lost.partition { |fate| fate.fate == "dropped" }.map { |fates| fates.map { |fate| subject.named(fate) }.join(", ") }
           [("loses #{gone}" unless gone.empty?), ("moves #{moved} behind the #" unless moved.empty?)].compact.join(" and ")
@@ -58,7 +61,7 @@ module Orvant
             parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names},
             evidence: subject.lines,
             corrected_address: whole(to, lost).raw,
-            root: "trail/dropped #{Detour.root(from, to, subject.convention)}", remedy: remedy(from, to))
+            root: stale?(index) ? subject.stale_root : "trail/dropped #{Detour.root(from, to, subject.convention)}", remedy: remedy(from, to))
         end
       end
     end

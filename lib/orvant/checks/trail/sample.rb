@@ -33,6 +33,16 @@ module Orvant
             declared.map { |address| Inventory::Sighting.new(kind: "ad", declared: address) } + target.map { |address| Inventory::Sighting.new(kind: "short-link", target: address) }
           end
 
+          # @param example [Array<String>] `ad 12 declares http://…`
+          # @return [Array<Param::Entry>] links that those ads open
+          def ads(example)
+            example.each_with_index.map do |text, index|
+              id, declared = text.match(/\Aad (\S+) declares (\S+)/).captures
+              sighting = Inventory::Sighting.new(kind: "ad", declared: Address.parse(declared), facts: {"network" => "Lanternfind", "id" => id})
+              Param::Entry.new(id: index, address: Address.parse(declared), kind: "ad", sightings: [sighting])
+            end
+          end
+
           private
 
           def aside(example, name) = example.grep(/\A#{name}:/).map { |text| text.delete_prefix("#{name}:") }

@@ -10,25 +10,16 @@ module Orvant
           fails: %w[target:http://www.skerryline.example/walks-2026 http://skl.example/w http://www.skerryline.example/walks-2025 200],
           passes: %w[target:http://www.skerryline.example/walks-2026 http://skl.example/w http://www.skerryline.example/walks-2026 200]
 
-        def findings
-          return [] if %w[refused unreachable].include?(subject.trail.outcome) && subject.addresses.size < 2
-
-          subject.sightings.filter_map { |one| one.target }.uniq(&:normal_form).reject { |target| leads_to?(target) }.map { |target| report(target) }
-        end
+        def findings = subject.stale_targets.map { |target| report(target) }
 
         private
 
         def reached = subject.addresses[1] || subject.addresses.first
 
-        # Further parameters may have been handed on from the link.
-        def leads_to?(target)
-          reached.page == target.page && reached.scheme == target.scheme.downcase && target.pairs.all? { |pair| reached.occurrences(pair.name).any? { |one| one.value == pair.value } }
-        end
-
         def report(target)
           finding("The register says that #{subject.addresses.first.page} leads to #{target}, but it leads to #{reached}.",
             place: {"hop" => 1, "server" => subject.addresses.first.host, "target" => target.raw}, evidence: ["register: #{target}"] + subject.lines,
-            root: "trail/stale-target #{subject.addresses.first.page}", remedy: Remedy.new(action: "Point #{subject.addresses.first.page} to the target of the register, or correct the register.", at: "server", place: subject.addresses.first.page, value: target.raw))
+            root: subject.stale_root, remedy: Remedy.new(action: "Point #{subject.addresses.first.page} to the target of the register, or correct the register.", at: "server", place: subject.addresses.first.page, value: target.raw))
         end
       end
     end

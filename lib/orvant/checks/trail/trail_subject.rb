@@ -22,6 +22,16 @@ module Orvant
           end
         end
 
+        # @return [Array<Address>] targets of the register to which the link does not lead
+        def stale_targets
+          return [] if %w[refused unreachable].include?(trail.outcome) && addresses.size < 2
+
+          sightings.filter_map(&:target).uniq(&:normal_form).reject { |target| leads_to?(target) }
+        end
+
+        # @return [String] what findings on a short link with a stale target share, what it loses on the way among them
+        def stale_root = "trail/stale-target #{addresses.first.page}"
+
         # @return [Address, nil] the hop before the last, where it is a relay host's: a register entry that someone can change
         def last_relay
           before = addresses[-2]
@@ -57,6 +67,12 @@ module Orvant
         # @param address [Address]
         # @return [Boolean] whether the advertiser or someone it works with answers there
         def ours?(address) = convention.own_hosts.cover?(address.host) || convention.relay_hosts.cover?(address.host)
+
+        # Further parameters may have been handed on from the link.
+        def leads_to?(target)
+          reached = addresses[1] || addresses.first
+          reached.page == target.page && reached.scheme == target.scheme.downcase && target.pairs.all? { |pair| reached.occurrences(pair.name).any? { |one| one.value == pair.value } }
+        end
 
         # @return [String] the hops as lines of evidence
         def lines
