@@ -34,7 +34,7 @@ class SheetRelease
 
   def sighting(finished, number)
     row = finished.row
-    facts = {"sheet" => @sheet.id.to_s, "network" => row.network, "exception" => row.exception, "channel" => finished.channel}.reject { |_, said| said.to_s.empty? }
+    facts = {"sheet" => @sheet.id.to_s, **finished.sighting.facts, "exception" => row.exception, "channel" => finished.channel}.reject { |_, said| said.to_s.empty? }
     Orvant::Inventory::Sighting.new(address: finished.address, kind: row.kind.empty? ? "other" : row.kind, place: "#{@sheet.name} · row #{number}", owner: "", line: number, status: "", since: Date.current,
       key: "#{@sheet.id} #{number}", declared: Orvant::Address.parse(row.landing), facts: facts)
   end

@@ -4,7 +4,7 @@ require "json"
 
 # A judged list of links, in the three forms of `bin/orvant check`.
 class CheckReport
-  COLUMNS = %w[line address code weight parameter message evidence correction corrected_address].freeze
+  COLUMNS = %w[line address code weight parameter message evidence correction corrected_address remedy].freeze
 
   # @param list [Orvant::Inventory::LinkList]
   # @param convention [Orvant::Convention]
@@ -26,17 +26,17 @@ class CheckReport
 
   # @return [Array<String>] one object a row; behind them one without address for what shows over many links only
   def json
-    lines = @judged.map { |sighting, findings| {"address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map(&:to_h)} }
-    lines << {"address" => nil, "line" => nil, "findings" => @over_all.map(&:to_h)} if @over_all.any?
+    lines = @judged.map { |sighting, findings| {"address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map { |one| document(one) }} }
+    lines << {"address" => nil, "line" => nil, "findings" => @over_all.map { |one| document(one) }} if @over_all.any?
     lines.map { |line| JSON.generate(Orvant::Export::Masking.masked(line, @personal)) }
   end
 
   # @return [String] one row a finding; formulas are neutralised
   def csv
     rows = @judged.flat_map do |sighting, findings|
-      findings.map { |finding| [sighting.line, masked(sighting.address.raw), *finding.to_h.merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2))] }
+      findings.map { |finding| [sighting.line, masked(sighting.address.raw), *cells(finding)] }
     end
-    rows += @over_all.map { |finding| [nil, nil, *finding.to_h.merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2))] }
+    rows += @over_all.map { |finding| [nil, nil, *cells(finding)] }
     Orvant::Export::CSVTable.write(COLUMNS, rows)
   end
 
@@ -51,12 +51,16 @@ class CheckReport
 
   private
 
+  def document(finding) = finding.to_h.merge("remedy" => finding.remedy.action)
+
+  def cells(finding) = document(finding).merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2)).map { |cell| cell && masked(cell) }
+
   def findings = @findings ||= @judged.flat_map(&:last) + @over_all
 
   def masked(text) = @personal.mask(text.to_s)
 
   def finding_text(finding)
-    ["  #{finding.weight.ljust(6)} #{finding.code}  #{finding.message}",
-      finding.corrected_address && "         write: #{finding.corrected_address}"].compact
+    ["  #{finding.weight.ljust(6)} #{finding.code}  #{masked(finding.message)}", "         do: #{masked(finding.remedy.action)}",
+      finding.correction && "         correction: #{masked(finding.correction)}", finding.corrected_address && "         write: #{masked(finding.corrected_address)}"].compact
   end
 end

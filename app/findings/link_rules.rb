@@ -12,8 +12,9 @@ class LinkRules
   # @return [Hash{String => Object}] whether the link is judged and why not, its scope, and for each role its rules, the winning one last
   def document
     address = Orvant::Address.new(@link.address)
-    book = Orvant::Checks::Param::LinkSubject.new(address, @convention, kind: @link.kind, sightings: LinkEntries.sightings(@link)).rules
-    {"judged" => @convention.applies_to?(address, kind: @link.kind), "why" => why(address), "scope" => book.scope.to_h.transform_keys(&:to_s).compact,
+    subject = Orvant::Checks::Param::LinkSubject.new(address, @convention, kind: @link.kind, sightings: LinkEntries.sightings(@link))
+    book = subject.rules
+    {"judged" => @convention.applies_to?(address, kind: @link.kind), "why" => why(address), "scope" => {"kind" => @link.kind, "account" => subject.fact("account"), "network" => subject.network, "host" => address.host}.compact,
      "roles" => book.explain.map { |one| one.merge("sentences" => Orvant::Convention::InWords.new(book.role(one["role"])).sentences) }}
   end
 

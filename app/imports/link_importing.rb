@@ -35,6 +35,7 @@ class LinkImporting < Importing
   end
 
   def keep(batch)
+    batch.each { |sighting| remember_loss(sighting) }
     fresh = batch.uniq { |sighting| identity(sighting) }.to_h { |sighting| [identity(sighting), sighting] }
     added = fresh.size - known(fresh.keys).size
     links = link_ids(fresh.values)
@@ -117,12 +118,18 @@ class LinkImporting < Importing
     @earlier ||= @workspace.imports.where(kind: @kind, source: @source, state: "done").where.not(id: @import&.id).order(:id).last
   end
 
+  # What an ad or entry has lost since its source was last read is known of its sighting.
+  def remember_loss(sighting)
+    before = earlier && earlier_entries[Orvant::Inventory::Difference::Entry.of(sighting).key] or return
+    loss = Orvant::Inventory::Difference.loss(before, Orvant::Inventory::Difference::Entry.of(sighting), convention)
+    sighting.facts = sighting.facts.to_h.merge(loss) if loss.any?
+  end
+
+  def earlier_entries = @earlier_entries ||= earlier.entries.to_h { |entry| [entry.key, Orvant::Inventory::Difference::Entry.new(**entry.document.transform_keys(&:to_sym))] }
+
   def changes
     return [] unless earlier
 
-    @changes ||= begin
-      before = earlier.entries.map { |entry| Orvant::Inventory::Difference::Entry.new(**entry.document.transform_keys(&:to_sym)) }
-      Orvant::Inventory::Difference.between(before, entries, convention).first(MOST_CHANGES).map(&:to_h)
-    end
+    @changes ||= Orvant::Inventory::Difference.between(earlier_entries.values, entries, convention).first(MOST_CHANGES).map(&:to_h)
   end
 end

@@ -26,9 +26,17 @@ module Orvant
         def parts_reason(address)
           return "The address does not begin with http:// or https://." unless SCHEMES.include?(address.scheme.to_s.downcase) && address.authority
           return "The address names no host." if address.host.empty?
-          return "The host “#{address.host[0, 80]}” cannot be the name of a server." unless HOST.match?(address.written_host.downcase)
+          return "The host “#{address.host[0, 80]}” cannot be the name of a server." unless host?(address)
 
           "The port is not between 1 and 65535." unless address.port.between?(1, 65_535)
+        end
+
+        private
+
+        # Browsers read escapes in a host as what they stand for.
+        def host?(address)
+          written = address.written_host.downcase
+          HOST.match?(written) || (written.include?("%") && HOST.match?(address.host))
         end
       end
     end

@@ -52,9 +52,10 @@ module Orvant
          "findings" => findings.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message} }}
       end
 
-      private
-
+      # @return [Inventory::Sighting] as which it is judged, here and when it has left
       def sighting = Inventory::Sighting.new(kind: row.kind, facts: {"network" => (dialect&.network if row.kind == "ad")}.compact)
+
+      private
 
       # What the landing address itself says of a role gives way to the cell.
       def bare

@@ -31,7 +31,11 @@ module Orvant
         @values = values
         @owner = owner.to_s
         @levels = {}
+        @warned = []
       end
+
+      # @return [Collected]
+      def collected = super.tap { |read| read.notes.concat(@warned.tally.map { |warning, count| "#{count} #{(count == 1) ? "ad" : "ads"}: #{warning}" }) }
 
       private
 
@@ -80,6 +84,7 @@ module Orvant
         return [] unless ad?(row)
 
         click = ClickAddress.new(levels(row), dialect(row), values: @values)
+        @warned.concat(click.warnings)
         [Sighting.new(address: usable(click), kind: "ad", place: place(row), owner: owner(row), spend: beside(row) { cents(row, :spend) },
           since: beside(row) { date(row, :since) }, line: row.line, status: cell(row, :status).match?(PAUSED) ? "paused" : "", clicks: beside(row) { count(row, :clicks) },
           conversions: beside(row) { count(row, :conversions) }, key: key(row), declared: Address.parse(click.declared), click: click.to_h, facts: facts(row))]

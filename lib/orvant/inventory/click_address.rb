@@ -26,6 +26,7 @@ module Orvant
         @samples = samples
         @used = {}
         @unknown = []
+        @warnings = []
         @tokens = 0
         @in_landing = false
         @stretches = resolve
@@ -57,8 +58,12 @@ module Orvant
 
       # @return [Hash{String => Object}] for JSON
       def to_h
-        {"network" => @dialect.network, "before" => before, "address" => to_s, "stretches" => stretches.map(&:to_h), "tokens" => used, "empty" => empty, "unknown" => unknown}
+        {"network" => @dialect.network, "before" => before, "address" => to_s, "stretches" => stretches.map(&:to_h), "tokens" => used, "empty" => empty, "unknown" => unknown, "warnings" => warnings,
+         "levels" => @levels.map { |level| level.to_h.reject { |_, said| said.empty? }.transform_keys(&:to_s) }.reject { |level| level.keys == ["name"] }}
       end
+
+      # @return [Array<String>] what is likely not meant, in sentences
+      attr_reader :warnings
 
       private
 
@@ -100,7 +105,7 @@ module Orvant
         stretches = []
         while depth < DEEPEST && (start = rest.index(@dialect.open)) && (ending = closing(rest, start))
           stretches << Stretch.new(text: rest[0...start], level: level)
-          stretches.concat(token(rest[(start + @dialect.open.length)...ending], level, depth))
+          stretches.concat(token(rest[(start + @dialect.open.length)...ending], level, depth, rest[0...start]))
           rest = rest[(ending + @dialect.close.length)..]
         end
         (stretches << Stretch.new(text: rest, level: level)).reject { |one| one.text.empty? }
@@ -121,7 +126,7 @@ module Orvant
         nil
       end
 
-      def token(inner, level, depth)
+      def token(inner, level, depth, before)
         raise Error::UnusableAddress, "The click pattern unfolds to more than #{MAX_TOKENS} tokens." if (@tokens += 1) > MAX_TOKENS
 
         condition, text = @dialect.condition(inner)
@@ -129,6 +134,7 @@ module Orvant
         return own(inner, depth) if @dialect.own && inner.start_with?(@dialect.own)
 
         known = @dialect.token(inner)
+        warn_of(known, before) if known&.landing
         return landing(known) if known&.landing
         return filled(known) if known
 
@@ -146,6 +152,14 @@ module Orvant
         level = @levels.reverse.find { |one| one.own.key?(name) }
         @used[inner] = (level ? level.own[name] : @values.fetch(inner, "")).to_s
         fill(@used[inner], level ? level.name : "network", depth + 1).each { |stretch| stretch.token ||= inner }
+      end
+
+      # Inside a parameter of another server everything behind its first & would be that server's.
+      def warn_of(token, before)
+        return unless token.landing == "plain" && before.match?(/[?&][^?&=]+=\z/)
+
+        coded = @dialect.tokens.find { |one| one.landing == "encoded" }
+        @warnings |= ["#{@dialect.write(token.name)} stands inside a parameter and is not encoded: what follows the first & of the landing address is lost there.#{" Write #{@dialect.write(coded.name)} instead." if coded}"]
       end
 
       def landing(token)

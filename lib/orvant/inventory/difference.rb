@@ -8,7 +8,7 @@ module Orvant
       Entry = Struct.new(:key, :address, :place, :status, :facts, keyword_init: true) do
         # @param sighting [Sighting]
         def self.of(sighting)
-          facts = sighting.facts.to_h.slice("campaign", "group", "ad", "tail", "pattern").merge("landing" => sighting.declared&.raw, "clicks through" => sighting.click && sighting.click["before"], "target" => sighting.target&.raw)
+          facts = sighting.facts.to_h.slice("campaign", "group", "ad", "tail", "pattern", "lost", "lost by", "lost written").merge("landing" => sighting.declared&.raw, "clicks through" => sighting.click && sighting.click["before"], "target" => sighting.target&.raw)
           new(key: sighting.key || sighting.identity.join(" "), address: sighting.address.raw, place: sighting.place, status: sighting.status.to_s, facts: facts.compact)
         end
 
@@ -21,6 +21,21 @@ module Orvant
       end
 
       class << self
+        # What a place carried that links must carry, and carries no more; what it had lost before stays lost until it is carried again.
+        #
+        # @param before [Entry]
+        # @param after [Entry]
+        # @param convention [Convention]
+        # @return [Hash{String => String}] `lost` (roles), `lost by` (what was changed) and `lost written` (as it stood), {} where nothing was lost
+        def loss(before, after, convention)
+          old, new = [before, after].map { |entry| convention.values_in(Address.new(entry.address)).reject { |_, value| value.strip.empty? } }
+          gone = (old.keys - new.keys) & convention.roles.reject { |role| role.required == "never" }.map(&:name)
+          return still_lost(before, new) if gone.empty?
+
+          written = gone.map { |role| "#{convention.role(role).carrier}=#{Address::Pair.encode(old[role])}" }.join("&")
+          {"lost" => gone.join(","), "lost by" => edits(before, after).first.to_s.sub(/\AIts /, "its ").chomp("."), "lost written" => written}.reject { |_, said| said.empty? }
+        end
+
         # @param before [Array<Entry>]
         # @param after [Array<Entry>]
         # @param convention [Convention] tells parameters that matter from those that do not
@@ -32,6 +47,11 @@ module Orvant
         end
 
         private
+
+        def still_lost(before, carried)
+          known = before.facts.to_h.slice("lost", "lost by", "lost written")
+          (known["lost"].to_s.split(",") & carried.keys).empty? ? known : {}
+        end
 
         def change(what, before, after, sentence)
           entry = after || before

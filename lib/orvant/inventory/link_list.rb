@@ -11,7 +11,8 @@ module Orvant
         owner: ["owner", "who", "team", "who can change it"],
         spend: ["spend", "cost", "costs"],
         since: ["since", "out since", "date", "sent on", "sent"],
-        replaces: ["replaces", "instead of"]
+        replaces: ["replaces", "instead of"], page: ["page", "on page", "page address", "stands on"],
+        network: ["network"], account: ["account", "account name"], campaign: ["campaign", "campaign name"], group: ["group", "ad group"], shows: ["shows", "printed as"]
       }.freeze
       TELLING = :address
       RECOGNISED = ->(cell) { cell.match?(ADDRESS) }
@@ -19,8 +20,26 @@ module Orvant
       private
 
       def read(row)
-        [Sighting.new(address: Address.parse(cell(row, :address)), kind: kind(cell(row, :kind)), place: text(row, :place),
-          owner: text(row, :owner), spend: beside(row) { cents(row, :spend) }, since: beside(row) { date(row, :since) }, replaces: address(row, :replaces), line: row.line)]
+        kind = kind(cell(row, :kind))
+        page = page(row, kind)
+        [Sighting.new(address: whole(cell(row, :address), page), kind: kind, place: text(row, :place), owner: text(row, :owner), spend: beside(row) { cents(row, :spend) },
+          since: beside(row) { date(row, :since) }, replaces: address(row, :replaces), page: page, facts: facts(row), line: row.line)]
+      end
+
+      # A page may stand in a column of its own, or be where the link was found.
+      def page(row, kind)
+        return address(row, :page) unless cell(row, :page).empty?
+
+        found = cell(row, :place)
+        Address.parse(found) if kind == "page" && found.match?(ADDRESS)
+      end
+
+      # What is written as on a page is resolved as on that page.
+      def whole(text, page) = (page && !text.match?(ADDRESS)) ? Address::Reference.resolve(text, page) : Address.parse(text)
+
+      def facts(row)
+        said = %i[network account campaign group shows].to_h { |field| [field.to_s, text(row, field)] }.reject { |_, value| value.empty? }
+        said.empty? ? nil : said
       end
 
       def kind(cell)

@@ -7,7 +7,7 @@ module Orvant
       FIELDS = {
         address: ["address", "link", "url", "code", "qr code", "qr", "printed address"], place: ["place", "where", "location", "site"],
         run: ["run", "print run", "edition", "batch"], owner: ["owner", "who", "team", "print shop"], since: ["since", "date", "printed on", "out since"],
-        spend: ["cost", "spend"]
+        spend: ["cost", "spend"], shows: ["shows", "printed as"]
       }.freeze
       TELLING = :address
       RECOGNISED = ->(cell) { cell.match?(ADDRESS) }
@@ -17,7 +17,13 @@ module Orvant
       def read(row)
         run = text(row, :run)
         [Sighting.new(address: Address.parse(cell(row, :address)), kind: "print", place: [text(row, :place), run].reject(&:empty?).join(" · "),
-          owner: text(row, :owner), since: beside(row) { date(row, :since) }, spend: beside(row) { cents(row, :spend) }, line: row.line, facts: run.empty? ? nil : {"run" => run})]
+          owner: text(row, :owner), since: beside(row) { date(row, :since) }, spend: beside(row) { cents(row, :spend) }, line: row.line, facts: facts(run, text(row, :shows).downcase))]
+      end
+
+      # Whether people read an address there, or a code holds it.
+      def facts(run, shows)
+        said = {"run" => run, "shows" => {"words" => "words", "code" => "code", "qr" => "code", "qr code" => "code"}[shows] || ""}.reject { |_, value| value.empty? }
+        said.empty? ? nil : said
       end
     end
   end

@@ -29,7 +29,7 @@ module Orvant
         private
 
         def take(collected, text, number, place, owner)
-          collected.items << Sighting.new(address: Address.parse(text), kind: "print", place: place, owner: owner, line: number, facts: {"read from" => "QR code"})
+          collected.items << Sighting.new(address: Address.parse(text), kind: "print", place: place, owner: owner, line: number, facts: {"read from" => "QR code", "shows" => "code"})
         rescue Error::UnusableAddress => error
           collected.rejected << Table::Rejected.new(line: number, reason: "The code holds no address: #{error.message}", cells: [text[0, 500]])
         end

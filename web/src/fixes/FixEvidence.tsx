@@ -54,6 +54,7 @@ export function FixEvidence({ id }: { id: number }) {
         ]}
       />
       <ExactValue detail={detail.data} />
+      <Upload detail={detail.data} />
       <Section title="Proof">
         <Proof fix={fix} checks={checks} />
         <Group gap={10} mt={6}>
@@ -120,6 +121,36 @@ function ExactValue({ detail }: { detail: Detail }) {
           </Group>
         </div>
       )}
+    </Section>
+  );
+}
+
+/** What a network takes in: each part to change, at the level that sets it; or why there is nothing to upload. */
+function Upload({ detail }: { detail: Detail }) {
+  const { name } = useWorkspace();
+  const { fix, ads, ad_rows, no_list } = detail;
+  if (no_list) {
+    return <p className={classes.hint}>{no_list}</p>;
+  }
+  if (ads.length === 0) {
+    return null;
+  }
+  return (
+    <Section
+      title={`${counted(ad_rows, 'row')} to upload`}
+      aside={<a href={`/api/workspaces/${name}/fixes/${fix.id}/ads.csv`}>Save as CSV</a>}
+    >
+      {ads.map((row) => (
+        <div key={[row.network, row.level, row.id, row.name, row.part].join('|')} className={classes.finding}>
+          <p>{[row.network, `${row.level} ${row.name ?? ''}`, row.part].join(' · ')}</p>
+          <p className={classes.was}>
+            <code>{row.as_it_is || 'nothing'}</code>
+          </p>
+          <p className={classes.is}>
+            <code>{row.as_it_should_be}</code> <Copy text={row.as_it_should_be} what={row.part} />
+          </p>
+        </div>
+      ))}
     </Section>
   );
 }

@@ -26,6 +26,11 @@ export function ClickByLevel({ click }: { click: Click }) {
           ))}
         </p>
       )}
+      {(click.warnings ?? []).map((warning) => (
+        <p key={warning} className={classes.unknown}>
+          {warning}
+        </p>
+      ))}
       {click.unknown.length > 0 && (
         <p className={classes.unknown}>
           {click.network} offers no {click.unknown.join(', ')}.

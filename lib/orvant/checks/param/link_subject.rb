@@ -112,7 +112,7 @@ module Orvant
 
         # @return [Array] all that checks of a settled link depend on: the roles it carries, the values by which channels are found, its identifiers
         def together
-          [:together, *placed.map { |one| one.reading.telling? ? one.reading : one.reading.role.name }, *identified]
+          [:together, asked?, network, *placed.map { |one| one.reading.telling? ? one.reading : one.reading.role.name }, *identified]
         end
 
         # @return [Array] all that codes and weights of findings depend on: what is wrong with each part, and what goes together
@@ -124,7 +124,7 @@ module Orvant
           found.push(structure.breaks.any?, structure.moved) unless structure.sound?
           foreign.each_value { |one| found.push(one.near, one.bare&.name, one.personal&.kind, !one.token.nil?) }
           found.concat(personal_parts.keys).concat(part_tokens.keys)
-          found << asked?
+          found << asked? << network
           found << lost if lost.any?
           found << :internal if internal.any?
           found.concat(identified)
@@ -212,19 +212,26 @@ module Orvant
 
         private
 
-        # @return [Array<String>] the required identifiers that have a value
+        # @return [Array<String>] the required identifiers that have a value, and those that have another token than the one that is demanded
         def identified
-          convention.identifiers.filter_map { |one| one.parameter if address.pairs.any? { |pair| pair.name == one.parameter && !pair.value.strip.empty? } }
+          carried = address.pairs.reject { |pair| pair.value.strip.empty? }.select { |pair| convention.identifiers.any? { |one| one.parameter == pair.name } }
+          carried.map { |pair| demanded_otherwise(pair) ? "#{pair.name} otherwise" : pair.name }.uniq.sort
         end
 
         # A literal value counts as carried.
         def other_token?(value, demanded)
           return false if value == demanded
 
-          dialect = network && convention.dialect(network)
-          return false if dialect && dialect.token(dialect.inner(value))&.then { |token| token == dialect.token(dialect.inner(demanded)) }
+          return false if same_token?(value, demanded)
 
           convention.dialects.any? { |one| one.token_in(value) } || !Convention::Placeholder.in(value).nil?
+        end
+
+        # Some networks take the names of their tokens in any letter case.
+        def same_token?(value, demanded)
+          dialect = convention.dialect(network) or return false
+          one, other = [value, demanded].map { |text| dialect.token(dialect.inner(text)) }
+          !one.nil? && one == other
         end
 
         def loose_token(pair)

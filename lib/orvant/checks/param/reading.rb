@@ -143,7 +143,7 @@ module Orvant
           return [:personal] if personal
           return [:unfilled] if tokens.unfilled
           return [:unknown_token] if tokens.unknown
-          return [role.structured? && !role.vocabulary.closed? ? :pattern : :unknown_value] if tokens.misplaced
+          return [(role.structured? && !role.vocabulary.closed?) ? :pattern : :unknown_value] if tokens.misplaced
           return [:encoding] if lost?
 
           legibly(spelling_faults)

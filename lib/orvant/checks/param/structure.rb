@@ -62,7 +62,6 @@ module Orvant
           @address = Address.new(text) unless sound?
         end
 
-
         # The # of `&#38;` before a carrier begins no fragment.
         def parted
           text = @seen.raw.gsub(/&#(0*38|x0*26);(?=(?:#{carrier})=)/i, "&amp;")
@@ -76,7 +75,7 @@ module Orvant
           place = head.index(/(?:#{ENTITIES}|&|%3F)(?=(?:#{carrier})#{EQUALS})/i)
           return [head, query] unless place
 
-          sign = head[place..][/\A(?:#{ENTITIES}|&|%3F)/i]
+          sign = head[place..][/\A(?:#{ENTITIES}|&|%3F)/io]
           broken(head[place, 40], SENTENCES[sign.start_with?("%") ? :mark : :path])
           [head[0...place], [head[(place + sign.length)..], query].compact.join("&")]
         end

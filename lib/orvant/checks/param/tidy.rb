@@ -21,12 +21,12 @@ module Orvant
           # @return [String]
           def of(value, role)
             return value if value.match?(/\A[A-Za-z0-9_-]*\z/)
-          return value.gsub(/\A#{MARKS}+|#{MARKS}+\z/o, "") if role.free_text?
+            return value.gsub(/\A#{MARKS}+|#{MARKS}+\z/o, "") if role.free_text?
 
-          text = value.gsub(INVISIBLE, "").gsub(ENDS, "")
-          text = text.gsub(MARKS, "") if role.vocabulary.closed?
-          strip_trailing(text).gsub(SPACE, role.separator)
-        end
+            text = value.gsub(INVISIBLE, "").gsub(ENDS, "")
+            text = text.gsub(MARKS, "") if role.vocabulary.closed?
+            strip_trailing(text).gsub(SPACE, role.separator)
+          end
 
           private
 

@@ -38,7 +38,7 @@ module Orvant
         def unknown = (@ad ? found.find { |one| !one.offered? } || strange : nil)
 
         # @return [Found, nil] on an ad, a token in a role that may hold none: it is judged as the text it is
-        def misplaced = (@ad && @role ? found.find { |one| !@role.token?(one.token&.name.to_s) } : nil)
+        def misplaced = ((@ad && @role) ? found.find { |one| !@role.token?(one.token&.name.to_s) } : nil)
 
         # @param found [Found]
         # @return [String, nil] the token of the link's network that was meant
