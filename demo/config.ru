@@ -1,8 +1,12 @@
 # frozen_string_literal: true
 
 require_relative "world"
+require_relative "../config/settings"
+$LOAD_PATH.unshift File.expand_path("../lib", __dir__)
+require "orvant"
+require_relative "../app/signposts/redirect_server"
 
-world = World.new(World::Faults.new(ENV.fetch("ORVANT_WORLD_STATE")))
+world = World.new(World::Faults.new(ENV.fetch("ORVANT_WORLD_STATE")), signposts: RedirectServer.new(Settings.var("signposts", "")))
 World::Secure.new(world, Integer(ENV.fetch("ORVANT_WORLD_TLS_PORT")), ENV.fetch("ORVANT_CA_FILE")).start if ENV["ORVANT_WORLD_TLS_PORT"]
 
 run world

@@ -70,6 +70,7 @@ def make_new_links(workspace)
   workspace.build_sheets.create!(made["sheet"])
   made["templates"].each { |template| workspace.row_templates.create!(template) }
   made["signposts"].each { |facts| workspace.signposts.create!(facts.merge("host" => "skl.example")).then { |post| post.targets.create!(target: post.target, author: "Print studio") } }
+  SignpostInventory.new(workspace).refresh
 end
 
 # @param port [Integer] of the stand-ins

@@ -12,14 +12,15 @@ class World
   NOT_HERE = [404, {"content-type" => "text/plain"}, ["No such host in this world.\n"]].freeze
 
   # @param faults [World::Faults]
-  def initialize(faults)
+  # @param signposts [#call, nil] serves what the short-link service does not know: the signposts stand on its host
+  def initialize(faults, signposts: nil)
     @counts = Hash.new(0)
     @lock = Mutex.new
     site = Site.new(faults)
     @hosts = {
       "www.skerryline.example" => site, "skerryline.example" => BareHost.new(faults),
       "booking.skerryline.example" => Booking.new(faults),
-      "pay.coinquay.example" => Payment.new, "skl.example" => ShortLinks.new(faults),
+      "pay.coinquay.example" => Payment.new, "skl.example" => ShortLinks.new(faults, signposts),
       "click.lanternfind.example" => SearchClicks.new,
       "out.tidepost.example" => OutLinks.new, "track.pigeonry.example" => MailClicks.new,
       "www.isleguide.example" => Partner.new,

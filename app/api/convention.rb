@@ -76,7 +76,7 @@ class Api
     begin
       json("faults" => [], **PreviewDesk.for(workspace).document(Orvant::Convention.read(document)))
     rescue Orvant::Error::UnusableDocument => error
-      json("faults" => error.message.lines.map(&:strip), "links" => 0, "changed" => 0, "shifts" => [], "codes" => [], "sample" => [])
+      json("faults" => error.message.lines.map(&:strip), "links" => 0, "changed" => 0, "shifts" => [], "codes" => [], "sample" => [], "traffic" => {"sessions" => 0, "moved" => 0, "moves" => []})
     end
   end
 

@@ -63,7 +63,9 @@ class Api
 
   # Verdicts on rows as they are typed; nothing is kept.
   post "/api/workspaces/:workspace/build/judge" do
-    typed_json("rows" => sheet_rows(json_body(most: MAX_SHEET)["rows"]).map { |row| Orvant::Build.finish(Orvant::Build.row(row), convention).to_h })
+    rows = sheet_rows(json_body(most: MAX_SHEET)["rows"]).map { |row| Orvant::Build.row(row) }
+    landings = FollowedLanding.of(workspace, rows)
+    typed_json("rows" => rows.map { |row| Orvant::Build.finish(row, convention, landings: landings).to_h })
   end
 
   get "/api/workspaces/:workspace/build/places" do
@@ -80,6 +82,17 @@ class Api
     wish = json_body
     values = wish["values"].is_a?(Hash) ? wish["values"].transform_values { |text| line(text) }.reject { |_, text| text.empty? } : {}
     rows = Orvant::Build::FanOut.new(convention).rows(landing: line(wish["landing"], 4_000), values: values, places: places_of(wish["places"]))
+    typed_json("rows" => rows.map { |row| row_document(row) })
+  end
+
+  # Ads that a network knows as rows: their names become values.
+  post "/api/workspaces/:workspace/build/from-ads" do
+    wish = json_body
+    texts = %w[names values].to_h { |name| [name, wish[name].is_a?(Hash) ? wish[name].transform_values { |text| line(text) }.reject { |_, text| text.empty? } : {}] }
+    ads = workspace.sightings.live.where(kind: "ad").order(:id).limit(BuildSheet::MOST_ROWS).map(&:core).select { |one| wish["network"].to_s.empty? || one.facts.to_h["network"] == wish["network"] }
+    rows = Orvant::Build::FromAds.new(convention, names: texts["names"], values: texts["values"]).rows(ads)
+    raise Problem.new(:unusable_input, "No ad of #{wish["network"]} is in the inventory that names a landing address.") if rows.empty?
+
     typed_json("rows" => rows.map { |row| row_document(row) })
   end
 

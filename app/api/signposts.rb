@@ -25,13 +25,23 @@ class Api
     def keep_signpost(one, facts, wish)
       moved = facts.key?("target") && facts["target"] != one.target
       one.assign_attributes(facts)
+      hold_back(one, wish) if moved && one.valid?
       one.link = link_of(one.target) if moved
       raise Problem.new(:unusable_input, one.errors.map { |error| "#{error.attribute.to_s.capitalize}: #{error.message}." }.join(" ")) unless one.save
 
-      one.targets.create!(target: one.target, author: line(wish["author"], 100), note: line(wish["note"], 500)) if moved
+      one.targets.create!(target: one.target, author: line(wish["author"], 100), note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")) if moved
+      SignpostInventory.new(workspace).refresh
       one
     rescue ActiveRecord::RecordNotUnique
       raise Problem.new(:unusable_input, "There is a signpost #{one.host}#{one.path} already.")
+    end
+
+    # What the rules reject, or what does not land, is not put up unless it is said why.
+    def hold_back(one, wish)
+      return unless line(wish["why"], 500).empty?
+
+      objections = SignpostJudge.new(workspace, one.target).objections
+      raise Problem.new(:rejected_target, "#{objections.join(" ")} Change the target, or say why it is put up nevertheless.", more: {"objections" => objections}) if objections.any?
     end
 
     def signpost_detail(one)
@@ -80,11 +90,13 @@ class Api
 
   post "/api/workspaces/:workspace/signposts/:id/take-down" do
     signpost.update!(taken_down_at: Time.now.utc)
+    SignpostInventory.new(workspace).refresh
     typed_json(signpost.as_document)
   end
 
   post "/api/workspaces/:workspace/signposts/:id/put-up" do
     signpost.update!(taken_down_at: nil)
+    SignpostInventory.new(workspace).refresh
     typed_json(signpost.as_document)
   end
 

@@ -15,11 +15,15 @@ class LandingCheck
     landing = Orvant::Address.parse(text)
     trail = follow(probed(landing))
     lost = lost(trail)
-    {"address" => landing.raw, "outcome" => trail.outcome, "status" => trail.status, "reason" => trail.reason, "own" => @convention.own_hosts.cover?(landing.host), "lost" => lost,
-     "hops" => trail.hops.map { |hop| {"address" => plain(hop.address), "status" => hop.status, "how" => hop.how} }, "offer" => offer(landing, trail, lost)}
+    answer(landing, trail, lost).tap { |found| FollowedLanding.keep(@workspace, landing, found) }
   end
 
   private
+
+  def answer(landing, trail, lost)
+    {"address" => landing.raw, "outcome" => trail.outcome, "status" => trail.status, "reason" => trail.reason, "own" => @convention.own_hosts.cover?(landing.host), "lost" => lost,
+     "hops" => trail.hops.map { |hop| {"address" => plain(hop.address), "status" => hop.status, "how" => hop.how} }, "offer" => offer(landing, trail, lost)}
+  end
 
   PROBE = "orvant-probe"
 

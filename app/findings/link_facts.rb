@@ -18,9 +18,9 @@ class LinkFacts
   private
 
   def fact(link, trail)
-    found = link.findings.sort_by(&:id).to_h { |finding| [finding.code, Orvant::Fix::Grouping.root(finding.entry)] }
+    found = link.findings.sort_by(&:id).reverse.map { |finding| Orvant::Traffic::Known.new(code: finding.code, role: finding.place["role"], root: Orvant::Fix::Grouping.root(finding.entry)) }
     Orvant::Traffic::LinkFact.new(id: link.id, address: link.address, kind: link.kind, place: link.place,
-      page: trail.landing_page, since: link.sightings.filter_map(&:since).min,
+      page: trail.landing_page[/\A[^?#]*/], since: link.sightings.filter_map(&:since).min,
       carried: carried(trail), found: found, meant: meant(link, trail))
   end
 

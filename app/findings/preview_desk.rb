@@ -3,6 +3,7 @@
 # Keeps the links of the workspace that was last worked on in memory, judged as they are, so that the effect of a change is shown at once.
 class PreviewDesk
   SHOWN = 200
+  MOVES = 10
   @lock = Mutex.new
 
   class << self
@@ -29,6 +30,8 @@ class PreviewDesk
   # @param mark [Array] what tells this state of the workspace from others
   def initialize(workspace, mark)
     @mark = mark
+    @workspace = workspace
+    @convention = workspace.convention
     @entries = LinkEntries.new(workspace).to_a
     @preview = Orvant::Checks::Param::Preview.new(@entries, workspace.convention)
   end
@@ -39,10 +42,25 @@ class PreviewDesk
     changes = @preview.changes(convention)
     shifts = changes.map { |one| [one.before, one.after] }.tally
     {"links" => @entries.size, "changed" => changes.size, "shifts" => shifts.map { |(before, after), count| {"before" => before, "after" => after, "links" => count} }.sort_by { |one| -one["links"] },
-     "codes" => codes(changes), "sample" => sample(changes)}
+     "codes" => codes(changes), "sample" => sample(changes), "traffic" => traffic(convention)}
   end
 
   private
+
+  # How many sessions stand in another channel by the rules as they would be.
+  def traffic(convention)
+    now, then_ = [@convention, convention].map(&:channel_rules)
+    fields = (now.fields | then_.fields).sort
+    return {"sessions" => 0, "moved" => 0, "moves" => []} if fields.empty?
+
+    sums = @workspace.traffic_rows.group(*fields).sum(:sessions)
+    moves = sums.group_by { |said, _|
+      visit = fields.zip(Array(said)).to_h
+      [now, then_].map { |rules| rules.classify(visit).channel }
+    }.transform_values { |same| same.sum(&:last) }
+    moved = moves.reject { |(before, after), _| before == after }
+    {"sessions" => sums.values.sum, "moved" => moved.values.sum, "moves" => moved.sort_by { |_, count| -count }.first(MOVES).map { |(before, after), count| {"before" => before, "after" => after, "sessions" => count} }}
+  end
 
   def codes(changes)
     come, gone = changes.flat_map(&:come).tally, changes.flat_map(&:gone).tally

@@ -12,6 +12,7 @@ class ImportRemoval
   def call
     ActiveRecord::Base.transaction do
       leave_to_others
+      @import.options["replaced"].to_a.each { |id, *figures| TrafficRow.where(id: id).update_all(TrafficImporting::FIGURES.zip(figures).to_h) }
       links = @import.sightings.distinct.pluck(:link_id) + take_back_endings
       [Sighting, TrafficRow, ImportEntry, SitePage].each { |rows| rows.where(import_id: @import.id).delete_all }
       @workspace.links.where(id: links).where.not(id: Sighting.live.select(:link_id)).update_all(retired_at: Time.now.utc)

@@ -5,7 +5,7 @@
 class LinkImporting < Importing
   UPDATED = %i[owner spend since status clicks conversions key declared click text facts target ended_by_id last_import_id updated_at].freeze
   # Kinds whose sources are whole: what is not in them any more is gone.
-  WHOLE = %w[ads register site network sheet].freeze
+  WHOLE = %w[ads register site network sheet signposts].freeze
 
   private
 

@@ -2,6 +2,8 @@
 
 # Keeps the session rows of a file, each once, and explains them.
 class TrafficImporting < Importing
+  FIGURES = %i[sessions conversions revenue].freeze
+
   private
 
   def usual_kind = "traffic"
@@ -37,11 +39,29 @@ class TrafficImporting < Importing
 
   def keep(batch)
     fresh = batch.to_h { |row| [identity(row), row] }
-    fresh.except!(*known(fresh.keys))
+    known = @workspace.traffic_rows.where(identity: fresh.keys).to_a
+    renew(known, fresh)
+    fresh.except!(*known.map(&:identity))
     return 0 if fresh.empty?
 
     TrafficRow.insert_all(fresh.map { |id, row| stored(id, row) })
     fresh.size
+  end
+
+  # A day that is exported again may have other figures by then: the new ones hold, and those before are kept for taking this back.
+  def renew(known, fresh)
+    others = known.reject { |row| FIGURES.all? { |name| row[name] == fresh[row.identity][name] } }
+    replaced.concat(others.map { |row| [row.id, *FIGURES.map { |name| row[name] }] })
+    others.each { |row| row.update_columns(FIGURES.to_h { |name| [name, fresh[row.identity][name]] }) }
+  end
+
+  def replaced = @replaced ||= []
+
+  def afterwards
+    return if replaced.empty?
+
+    said = "#{replaced.size} #{(replaced.size == 1) ? "row was" : "rows were"} there with other figures: the new ones hold."
+    @import.update!(options: @import.options.merge("replaced" => replaced), notes: @import.notes + [said])
   end
 
   def stored(identity, row)

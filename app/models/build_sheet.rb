@@ -10,7 +10,11 @@ class BuildSheet < ActiveRecord::Base
 
   # @param convention [Orvant::Convention]
   # @return [Array<Orvant::Build::Finished>] of the rows in which something stands
-  def finished(convention = workspace.convention) = rows.map { |row| Orvant::Build.finish(Orvant::Build.row(row), convention) }.reject(&:blank?)
+  def finished(convention = workspace.convention)
+    read = rows.map { |row| Orvant::Build.row(row) }
+    landings = FollowedLanding.of(workspace, read)
+    read.map { |row| Orvant::Build.finish(row, convention, landings: landings) }.reject(&:blank?)
+  end
 
   # @return [Hash{String => Object}]
   def as_document = {"id" => id, "name" => name, "count" => rows.size, "lock" => lock_version, "updated_at" => updated_at.iso8601}

@@ -21,6 +21,7 @@ class Workspace < ActiveRecord::Base
   has_many :signposts
   has_many :proposed_values
   has_many :senders
+  has_many :followed_landings
 
   # @return [ConventionVersion] the newest
   def convention_version = convention_versions.order(:version).last

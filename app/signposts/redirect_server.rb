@@ -25,11 +25,14 @@ class RedirectServer
     post = @board.find(env["HTTP_HOST"] || env["SERVER_NAME"], env["PATH_INFO"])
     return lost(env, post) if post.nil? || post.ended?(now.to_date)
 
-    write(post, env, now) if env["REQUEST_METHOD"] == "GET"
+    write(post, env, now) if env["REQUEST_METHOD"] == "GET" && !own?(env)
     [302, HEADERS.merge("location" => post.location(env["QUERY_STRING"]), "content-type" => "text/plain"), []]
   end
 
   private
+
+  # Orvant's own sweeps are no passes.
+  def own?(env) = env["HTTP_USER_AGENT"].to_s.include?(Orvant::Net::Visitor::ORVANT)
 
   def write(post, env, now)
     line = Orvant::Signpost::Pass.record(signpost: post.id, time: now, referrer: env["HTTP_REFERER"], agent: env["HTTP_USER_AGENT"],

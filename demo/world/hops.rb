@@ -12,8 +12,9 @@ class World
       "/seals" => "#{SITE}/seals?utm_source=poster&utm_medium=print&utm_campaign=autumn-harbour"
     }.freeze
 
-    def initialize(faults)
+    def initialize(faults, signposts)
       @faults = faults
+      @signposts = signposts
     end
 
     def call(request)
@@ -21,9 +22,13 @@ class World
       when "/w" then redirect(walks)
       when "/poster" then redirect("#{SITE}/islands/great-skerry#{query(request) unless @faults.standing?("short-drops")}")
       when "/go" then redirect("#{SITE}/islands/little-skerry#{query(request)}")
-      else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : html("No such short link",
-        "<h1>No such short link</h1>", head: "", status: 404)
+      else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : signpost(request)
       end
+    end
+
+    def signpost(request)
+      answer = @signposts&.call(request.env)
+      (answer && answer.first == 302) ? answer : html("No such short link", "<h1>No such short link</h1>", head: "", status: 404)
     end
 
     private

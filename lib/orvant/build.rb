@@ -8,6 +8,9 @@ module Orvant
     # exception: why it leaves although it is rejected, "" where it does not.
     Row = Struct.new(:landing, :kind, :values, :network, :exception, keyword_init: true)
 
+    # What is known of a landing address that was followed. lost: names of parameters that it loses · offer: an address that keeps them, or nil.
+    Landing = Struct.new(:lost, :offer, keyword_init: true)
+
     class << self
       # @param document [Hash] a row as JSON has it
       # @return [Row]
@@ -19,8 +22,9 @@ module Orvant
 
       # @param row [Row]
       # @param convention [Convention]
+      # @param landings [Hash{String => Landing}] by normal form, those that were followed
       # @return [Finished]
-      def finish(row, convention) = Finished.new(row, convention)
+      def finish(row, convention, landings: {}) = Finished.new(row, convention, landings)
     end
   end
 end

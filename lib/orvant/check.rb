@@ -7,6 +7,19 @@ module Orvant
     class << self
       attr_reader :code, :weight, :why, :failing, :passing
 
+      # What a finding of the check means for what reports record of the link: `:wrong_value` (a role's value is not what it should be) or
+      # `:no_value` (a role does not arrive).
+      #
+      # @return [Array<Symbol>]
+      def traits = @traits || (superclass.respond_to?(:traits) ? superclass.traits : [])
+
+      # @param names [Array<Symbol>] of traits
+      def means(*names) = @traits = names
+
+      # @param trait [Symbol]
+      # @return [Array<String>] codes of the checks that have it
+      def codes_with(trait) = all.select { |check| check.traits.include?(trait) }.map(&:code)
+
       # @param code [String] stable: exports, links and configuration refer to it
       # @param weight [String] the usual weight; one that depends is given per finding
       # @param why [String] one sentence

@@ -14,7 +14,16 @@ module Orvant
 
     # A parameter that links of some kinds (none: all), of one source and of one network (nil: any) must carry, or all that are paid for; and
     # the token that fills it.
-    Identifier = Struct.new(:parameter, :kinds, :source, :network, :paid, :token, keyword_init: true)
+    Identifier = Struct.new(:parameter, :kinds, :source, :network, :paid, :token, keyword_init: true) do
+      # @param kind [String, nil] of link
+      # @param said [String, nil] its source
+      # @param whose [String, nil] the network whose ad it is
+      # @yieldreturn [Boolean] whether the link is paid for; asked only where it counts
+      # @return [Boolean] whether such a link must carry it
+      def asked_of?(kind, said, whose)
+        (kinds.empty? || kinds.include?(kind)) && (source.nil? || source == said) && (network.nil? || network.casecmp?(whose.to_s)) && (!paid || yield)
+      end
+    end
 
     # @param source [String, Hash] the document
     # @return [Convention]

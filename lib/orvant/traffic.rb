@@ -15,13 +15,19 @@ module Orvant
 
     # What the sweeps know of one link, as far as traffic can show it.
     #
+    # What was found on a link. code · role: that it concerns, or nil · root: of the fix that it belongs to.
+    Known = Struct.new(:code, :role, :root, keyword_init: true)
+
     # id · address · kind · place · page: host and path where it lands · since: Date or nil · carried: Hash of role to value, as the
-    # link carries them · found: Hash of check code to the root of the fix it belongs to · meant: Hash of role to value that the link
-    # should carry, where one is known.
+    # link carries them · found: Array<Known> · meant: Hash of role to value that the link should carry, where one is known.
     LinkFact = Struct.new(:id, :address, :kind, :place, :page, :since, :carried, :found, :meant, keyword_init: true) do
-      # @param codes [Array<String>]
+      # @param codes [Array<String>] in the order in which they count
+      # @param role [String, nil] where only what concerns it counts, and what concerns no single one
       # @return [String, nil] the fix that one of these findings belongs to
-      def root(*codes) = found.values_at(*codes).compact.first
+      def root(*codes, role: nil)
+        fitting = found.select { |one| codes.include?(one.code) && (role.nil? || one.role.nil? || one.role == role) }
+        fitting.min_by { |one| [(one.role == role) ? 0 : 1, codes.index(one.code)] }&.root
+      end
     end
 
     # What a forecast gives to visits that were never visits of their own, such as a way back from the payment page.

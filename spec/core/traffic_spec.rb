@@ -14,13 +14,26 @@ RSpec.describe Orvant::Traffic do
       page: "www.skerryline.example/walks",
       carried: {},
       meant: {},
-      found: found,
+      found: known(found),
       **facts
     )
   end
 
   def explain(row, *facts) =
     Orvant::Checks::Traffic.explain(row, Orvant::Traffic::Knowledge.new(demo_convention, facts))
+
+  # Findings as `code` or `code role` => root.
+  def known(found) = found.map { |said, root| Orvant::Traffic::Known.new(code: said.split.first, role: said.split[1], root: root) }
+
+  it "does not tell of mail programs where a code is scanned" do
+    told = ->(kind) { explain(row, fact(1, kind: kind, found: {"param/missing" => "t"}, meant: {"medium" => "email"})).last.first.message }
+    expect([told.call("message"), told.call("print")]).to match([/mail programs send no referrer/, /scans or types what is printed/])
+  end
+
+  it "keeps a token that stands in round brackets, and takes words in brackets for nothing" do
+    table = "date,sessions,source,medium,campaign\n2026-11-02,1,(not set),(none),(~campaign.name~)\n"
+    expect(Orvant::Traffic::SessionTable.read(table).rows.first.visit.values_at("source", "medium", "campaign")).to eq(["", "", "(~campaign.name~)"])
+  end
 
   describe "channels" do
     # source, medium, referrer => channel and number of the rule
@@ -68,7 +81,13 @@ RSpec.describe Orvant::Traffic do
         [{found: {"param/unknown-value" => "u"}, carried: {"source" => "tidepost", "medium" => "boosted"}}],
         ["unknown medium", ["u"], nil]
       ],
-      [{source: "island-letter", medium: "e-mail"}, [], ["unknown medium", [], "Email"]],
+      [{source: "island-letter", medium: "e-mail"}, [], ["another name", [], "Email"]],
+      [{source: "island-letter", medium: "e-mail"}, [{found: {"param/near-miss medium" => "n"}, carried: {"source" => "island-letter", "medium" => "e-mail"}}], ["another name", ["n"], "Email"]],
+      [{source: "island-letter", medium: "emial"}, [{found: {"param/near-miss medium" => "n"}, carried: {"source" => "island-letter", "medium" => "emial"}}], ["slip of the pen", ["n"], "Email"]],
+      [{source: "email", medium: "island-letter"}, [{found: {"param/wrong-role medium" => "x"}, carried: {"source" => "email", "medium" => "island-letter"}}], ["values exchanged", ["x"], "Email"]],
+      [{source: "tidepost", medium: "island-letter"}, [{found: {"param/wrong-role medium" => "w"}, carried: {"source" => "tidepost", "medium" => "island-letter"}}], ["value of another role", ["w"], nil]],
+      [{source: "island-letter", medium: ""}, [{found: {"param/missing medium" => "m"}, carried: {"source" => "island-letter"}, meant: {"source" => "island-letter", "medium" => "email"}}], ["missing medium", ["m"], "Email"]],
+      [{source: "island-letter", medium: "e mail"}, [{found: {"param/whitespace medium" => "s", "param/case campaign" => "c"}, carried: {"source" => "island-letter", "medium" => "e mail"}}], ["slip of the pen", ["s"], "Email"]],
       [{source: "island-letter", medium: "<~medium~>"}, [], ["unfilled token", [], nil]],
       [
         {source: "island-letter", medium: "email", campaign: "<~issue~>"},
@@ -88,6 +107,8 @@ RSpec.describe Orvant::Traffic do
       ],
       [{}, [dropped], ["parameters lost on the way", ["drop"], "Email"]],
       [{}, [untagged], ["untagged message link", ["tag"], "Email"]],
+      [{}, [{**untagged, kind: "print"}], ["untagged printed code", ["tag"], "Email"]],
+      [{}, [{found: {"param/after-fragment" => "f"}, meant: {"medium" => "email"}}], ["untagged message link", ["f"], "Email"]],
       [{}, [dropped, untagged], ["parameters lost on the way", %w[drop tag], "Email"]],
       [
         {},

@@ -113,7 +113,7 @@ RSpec.describe "A sweep over the demo", :swept do
     csv =
       Orvant::Export::CSVTable.write(
         %w[address kind],
-        offered.map { |text| [text, text.include?("paid") ? "ad" : "message"] }
+        offered.map { |text| [text, text.match?(/paid|display/) ? "ad" : "message"] }
       )
     LinkImporting.new(workspace, csv, filename: "corrected.csv").call
     links = workspace.links.where(address: offered)

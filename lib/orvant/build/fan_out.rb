@@ -36,7 +36,8 @@ module Orvant
         dialect = @convention.dialects.find { |one| one.network.casecmp?(place.source) }
         own = {"source" => place.source, "medium" => place.medium}
         own.merge!(tokens(dialect)) { |_, said, _| said } if dialect && place.kind == "ad"
-        own["content"] = label(place, number, values["content"]) unless own["content"] || label(place, number, values["content"]).nil?
+        told = label(place, number, own["content"] || values["content"])
+        own["content"] = told if told && (number || own["content"].nil?)
         Row.new(landing: landing, kind: place.kind, network: dialect&.network, values: values.merge(own), exception: "")
       end
 
@@ -49,8 +50,11 @@ module Orvant
       # Two places of one pair differ in their content, or nobody could tell them apart.
       def label(place, number, content)
         role = @convention.role("content") or return
-        text = [content, place.label, (number if place.label.to_s.empty?)].compact.map(&:to_s).reject(&:empty?)
-        role.fold(text.join(role.separator).gsub(/\s+/, role.separator)) if (number || !place.label.to_s.empty?) && text.any?
+        text = [place.label, number].compact.map(&:to_s).reject(&:empty?)
+        return if text.empty?
+
+        # A token in front keeps its own letters.
+        [content, role.fold(text.join(role.separator).gsub(/\s+/, role.separator))].compact.reject(&:empty?).join(role.separator)
       end
     end
   end

@@ -8,9 +8,11 @@ module Orvant
 
       # @param row [Row]
       # @param convention [Convention]
-      def initialize(row, convention)
+      # @param landings [Hash{String => Landing}] by normal form, those that were followed
+      def initialize(row, convention, landings = {})
         @row = row
         @convention = convention
+        @landings = landings
         @landing = Address.parse(row.landing)
       rescue Error::UnusableAddress => error
         @reason = error.message
@@ -30,10 +32,13 @@ module Orvant
       def findings = @findings ||= address ? Checks::Param.judge(address, @convention, kind: row.kind, sightings: [sighting]) : []
 
       # @return [Boolean] whether the convention rejects it
-      def rejected? = !blank? && (address.nil? || findings.any?)
+      def rejected? = !blank? && (address.nil? || findings.any? || lost.any?)
+
+      # @return [Array<String>] its parameters that the landing address, followed, is known to lose
+      def lost = @lost ||= (known = landing) ? known.lost & @convention.roles.select { |role| row.values.key?(role.name) }.flat_map(&:carriers) : []
 
       # @return [Boolean] whether it may leave: nothing is wrong, or the person has said why it leaves nevertheless
-      def leaves? = !blank? && !address.nil? && (findings.empty? || !row.exception.empty?)
+      def leaves? = !blank? && !address.nil? && (!rejected? || !row.exception.empty?)
 
       # @return [String] where visits by it will be counted
       def channel = @convention.channel_rules.classify(row.values.slice(*Checks::Param::LinkSubject::LEADING, "campaign", "content", "term")).channel
@@ -48,7 +53,7 @@ module Orvant
 
       # @return [Hash{String => Object}] for JSON
       def to_h
-        {"address" => address&.raw, "channel" => address && channel, "cells" => cells.merge(landing_cell), "weight" => weight, "rejected" => rejected?, "leaves" => leaves?,
+        {"landing_known" => @landing.nil? || !own? || !landing.nil?, "address" => address&.raw, "channel" => address && channel, "cells" => cells.merge(landing_cell), "weight" => weight, "rejected" => rejected?, "leaves" => leaves?,
          "findings" => findings.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message} }}
       end
 
@@ -86,9 +91,7 @@ module Orvant
         end
       end
 
-      def wanted?(identifier)
-        (identifier.kinds.empty? || identifier.kinds.include?(row.kind)) && [nil, row.values["source"]].include?(identifier.source)
-      end
+      def wanted?(identifier) = identifier.asked_of?(row.kind, row.values["source"], sighting.facts["network"]) { row.kind == "ad" || @convention.channel_rules.paid?(channel) }
 
       def role_of(finding) = finding.place["role"] || (@convention.carriers[finding.parameter]&.name if finding.parameter)
 
@@ -99,14 +102,22 @@ module Orvant
         known&.near(row.values[role].to_s)
       end
 
+      # @return [Landing, nil]
+      def landing = @landing && @landings[@landing.normal_form]
+
+      def own? = @convention.own_hosts.cover?(@landing.host)
+
+      def lossy_cell = {"landing" => {"weight" => "breaks", "code" => "trail/dropped", "message" => "On the way from this address #{lost.join(", ")} #{(lost.size == 1) ? "is" : "are"} lost: visits arrive without.", "meant" => landing.offer}}
+
       def landing_cell
+        return lossy_cell if lost.any?
         return {} if blank? || @reason.nil?
 
         {"landing" => {"weight" => "breaks", "code" => nil, "message" => @reason, "meant" => nil}}
       end
 
       def weight
-        return "breaks" if @reason && !blank?
+        return "breaks" if (@reason && !blank?) || lost.any?
 
         findings.map(&:weight).min_by { |one| Orvant::Finding::WEIGHTS.index(one) } || ""
       end

@@ -54,7 +54,10 @@ module Orvant
         return unless level
 
         row = row_of(ad, level, part, name)
-        row.as_it_should_be = old ? exchanged(row.as_it_should_be, old, new) : added(row.as_it_should_be, new)
+        row.as_it_should_be = if name then row.as_it_is.sub(old.partition("=").last) { new.to_s.partition("=").last }
+        elsif old then exchanged(row.as_it_should_be, old, new)
+        else added(row.as_it_should_be, new)
+        end
       end
 
       # The lowest level that sets the parameter.
@@ -84,14 +87,13 @@ module Orvant
       def pieces(text) = text.to_s.split(/[?&#]/)
 
       def exchanged(text, old, new)
-        return text.sub(old.partition("=").last, new.to_s.partition("=").last) unless pieces(text).include?(old)
-
         marks = text.split(/([?&#])/)
         marks.map { |piece| (piece == old) ? new.to_s : piece }.join.gsub(/(?<=[?&])&+/, "").sub(/[?&]+(?=#|\z)/, "")
       end
 
       def added(text, raw)
         return raw if text.empty?
+        return text if pieces(text).include?(raw)
 
         "#{text}#{"&" unless text.match?(/[?&]\z/)}#{raw}"
       end

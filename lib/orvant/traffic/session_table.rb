@@ -15,8 +15,8 @@ module Orvant
       TELLING = :date
       RECOGNISED = ->(cell) { cell.match?(/\A\d{4}-\d\d-\d\d\z/) }
       TEXTS = %i[source medium campaign content term landing referrer].freeze
-      # Reports write that there is nothing as a dash, or as words in brackets.
-      NOTHING = /\A(?:[-–—]|\([^()]*\))\z/
+      # Reports write that there is nothing as a dash, or as words in brackets; a token may stand in brackets too.
+      NOTHING = /\A(?:[-–—]|\(\p{L}+(?: \p{L}+)*\))\z/
 
       private
 

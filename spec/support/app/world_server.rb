@@ -28,7 +28,7 @@ module WorldServer
 
     def start
       @faults = World::Faults.new(Settings.var("world.json"))
-      @world = World.new(@faults)
+      @world = World.new(@faults, signposts: RedirectServer.new(Settings.var("signposts", "")))
       ENV["ORVANT_CA_FILE"] = Settings.var("world-ca.pem")
       @secure = World::Secure.new(@world, 0, ENV["ORVANT_CA_FILE"]).start
       server = Puma::Server.new(@world, nil, min_threads: 2, max_threads: 8, log_writer: Puma::LogWriter.null)

@@ -48,6 +48,8 @@ export interface SignpostWish {
   ends?: string | null;
   author?: string;
   note?: string;
+  /** Why it is put up although the rules reject its target, or it does not land. */
+  why?: string;
 }
 
 export type LevelName = 'account' | 'campaign' | 'group' | 'ad';
@@ -168,6 +170,11 @@ export const acts = {
 
   fanOut: (workspace: string, body: { landing: string; values: Record<string, string>; places: Schema['Place'][] }) =>
     unwrap(api.POST('/api/workspaces/{workspace}/build/fan-out', { params: { path: { workspace } }, body })),
+
+  fromAds: (
+    workspace: string,
+    body: { network: string; names: Record<string, string>; values?: Record<string, string> },
+  ) => unwrap(api.POST('/api/workspaces/{workspace}/build/from-ads', { params: { path: { workspace } }, body })),
 
   checkLanding: (workspace: string, address: string) =>
     unwrap(

@@ -17,6 +17,7 @@ import { useWorkspace } from '../shell/Workbench';
 import classes from './Build.module.css';
 import { columnsOf, VerdictOf } from './columns';
 import { FanOut } from './FanOut';
+import { FromAds } from './FromAds';
 import { RowEvidence } from './RowEvidence';
 import { blankRow, type GridRow, isBlank, toBuild, toGrid } from './rows';
 import { useSheet } from './useSheet';
@@ -60,7 +61,6 @@ function Bench({ sheet, places }: { sheet: Schema['SheetDetail']; places: Schema
       ['mod+Z', undo],
       ['mod+shift+Z', redo],
       ['mod+Y', redo],
-      ['mod+D', () => change(filledDown(rows, columns, grid.current))],
       ['mod+.', () => write(meantOf(verdictOf(row), active?.column))],
     ],
     [],
@@ -78,6 +78,7 @@ function Bench({ sheet, places }: { sheet: Schema['SheetDetail']; places: Schema
           onChange={(event) => kept.rename(event.currentTarget.value)}
         />
         <FanOut places={places} onRows={add} />
+        <FromAds places={places} onRows={add} />
         <Button onClick={undo}>Undo</Button>
         <Button onClick={redo}>Redo</Button>
         <KeepTemplate rows={rows} />
@@ -108,6 +109,7 @@ function Bench({ sheet, places }: { sheet: Schema['SheetDetail']; places: Schema
                 const weight = verdictOf(rowData as GridRow)?.cells[columnId ?? '']?.weight;
                 return weight ? classes[`cell-${weight}`] : undefined;
               }}
+              onFillDown={() => change(filledDown(rows, columns, grid.current))}
               onActive={(at, column) => at !== undefined && setActive({ row: at, column })}
             />
           </VerdictOf>

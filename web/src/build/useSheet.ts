@@ -16,6 +16,9 @@ export function useSheet(workspace: string, sheet: Schema['SheetDetail']) {
   const past = useRef<GridRow[][]>([]);
   const future = useRef<GridRow[][]>([]);
   const lock = useRef(sheet.lock);
+  /** Counts what was typed, so that a slow save does not speak for what came after it; saves follow one another. */
+  const turn = useRef(0);
+  const saving = useRef<Promise<void>>(Promise.resolve());
   const typing = useRef<{ cell: string | undefined; at: number }>({ cell: undefined, at: 0 });
 
   const change = useCallback((next: GridRow[]) => {
@@ -29,6 +32,7 @@ export function useSheet(workspace: string, sheet: Schema['SheetDetail']) {
       future.current = [];
       return next;
     });
+    turn.current += 1;
     setState('waiting');
   }, []);
 
@@ -40,34 +44,48 @@ export function useSheet(workspace: string, sheet: Schema['SheetDetail']) {
         to.current.push(before);
         return target;
       });
+      turn.current += 1;
       setState('waiting');
     }
   }, []);
   const undo = useCallback(() => step(past, future), [step]);
   const redo = useCallback(() => step(future, past), [step]);
 
+  const keep = useCallback(
+    (body: Parameters<typeof acts.keepSheet>[2]) => acts.keepSheet(workspace, sheet.id, body),
+    [workspace, sheet.id],
+  );
+
   useEffect(() => {
     if (state !== 'waiting') {
       return;
     }
-    const timer = setTimeout(async () => {
-      try {
-        const filled = rows.filter((row) => !isBlank(row)).map(toBuild);
-        const kept = await acts.keepSheet(workspace, sheet.id, { rows: filled, lock: lock.current, name });
-        lock.current = kept.lock;
-        setState('kept');
-      } catch (error) {
-        setState(error instanceof ProblemError && error.problem.kind === 'overtaken' ? 'overtaken' : 'failed');
-      }
+    const timer = setTimeout(() => {
+      const own = turn.current;
+      const filled = rows.filter((row) => !isBlank(row)).map(toBuild);
+      saving.current = saving.current.then(async () => {
+        const outcome = await keep({ rows: filled, lock: lock.current, name }).catch(failure);
+        if (typeof outcome !== 'string') {
+          lock.current = outcome.lock;
+        }
+        if (own === turn.current) {
+          setState(typeof outcome === 'string' ? outcome : 'kept');
+        }
+      });
     }, PAUSE);
     return () => clearTimeout(timer);
-  }, [state, rows, name, workspace, sheet.id]);
+  }, [state, rows, name, keep]);
 
   const rename = (next: string) => {
     setName(next);
+    turn.current += 1;
     setState('waiting');
   };
   return { rows, change, undo, redo, state, name, rename, retry: () => setState('waiting') };
+}
+
+function failure(error: unknown): 'overtaken' | 'failed' {
+  return error instanceof ProblemError && error.problem.kind === 'overtaken' ? 'overtaken' : 'failed';
 }
 
 /** The one cell in which two states differ, as row and column; undefined where more differ. */

@@ -68,6 +68,15 @@ function Shown({ outlook }: { outlook: Outlook }) {
               .map((shift) => `${count(shift.links)} ${turned(shift)}`)
               .join(', ')}.`}
       </p>
+      {outlook.traffic.moved > 0 && (
+        <p>
+          {count(outlook.traffic.moved)} of {counted(outlook.traffic.sessions, 'session')} move:{' '}
+          {outlook.traffic.moves
+            .map((move) => `${count(move.sessions)} from ${move.before} to ${move.after}`)
+            .join(', ')}
+          .
+        </p>
+      )}
       <ul>
         {outlook.codes.map((code) => (
           <li key={code.code} className={classes.shift}>

@@ -1,4 +1,4 @@
-import { type Ref, useMemo } from 'react';
+import { type Ref, useEffect, useMemo } from 'react';
 import { type Column, DataSheetGrid, type DataSheetGridRef } from 'react-datasheet-grid';
 import 'react-datasheet-grid/dist/style.css';
 import classes from './Sheet.module.css';
@@ -19,6 +19,8 @@ interface SheetProps<Row> {
   height: number;
   cellClass?: (opt: { rowData: unknown; rowIndex: number; columnId?: string }) => string | undefined;
   onActive?: (row: number | undefined, column: string | undefined) => void;
+  /** Ctrl+D within the grid; without it the grid does what it thinks right. */
+  onFillDown?: () => void;
   ref?: Ref<DataSheetGridRef>;
 }
 
@@ -34,8 +36,10 @@ export function Sheet<Row>({
   height,
   cellClass,
   onActive,
+  onFillDown,
   ref,
 }: SheetProps<Row>) {
+  useFillDownKey(onFillDown);
   const empty = useMemo(() => Array.from({ length: spare }, blank), [spare, blank]);
   const shown = useMemo(() => [...rows, ...empty], [rows, empty]);
   const take = (changed: Row[]) => change(changed.slice(0, changed.findLastIndex((row) => !isBlank(row)) + 1));
@@ -58,4 +62,22 @@ export function Sheet<Row>({
       />
     </section>
   );
+}
+
+/** The grid itself takes Ctrl+D, with whole rows chosen, as a wish for more rows: it is told before. */
+function useFillDownKey(act: (() => void) | undefined) {
+  useEffect(() => {
+    if (!act) {
+      return;
+    }
+    const listen = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() === 'd' && (event.ctrlKey || event.metaKey)) {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        act();
+      }
+    };
+    window.addEventListener('keydown', listen, true);
+    return () => window.removeEventListener('keydown', listen, true);
+  }, [act]);
 }

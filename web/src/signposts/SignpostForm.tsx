@@ -51,6 +51,7 @@ export function SignpostForm({ hosts, onDone }: SignpostFormProps) {
       {text('target', 'Leads to', 'the full link, as a build sheet makes it')}
       {text('caption', 'Caption', 'printed under the code')}
       <PassingOn value={wish.pass_on ?? 'keep'} change={(pass_on) => setWish({ ...wish, pass_on })} />
+      {put.isError && text('why', 'Why it is put up nevertheless', put.error.message)}
       {text('ends', 'Last day', 'such as 2026-12-31; left empty it has no end')}
       <Button type="submit" variant="filled" loading={put.isPending}>
         Put it up

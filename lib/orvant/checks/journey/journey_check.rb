@@ -17,10 +17,10 @@ module Orvant
           signals.map { |signal| "step #{signal.step}, after #{(signal.at / 1000.0).round(1)} s: #{signal.request}" }
         end
 
-        def report(message, step:, signals: [], **facts)
+        def report(message, step:, signals: [], action: self.class::ACTION, **facts)
           finding(message, place: {"step" => step, "rehearsal" => subject.rehearsal}, evidence: lines(signals),
             root: "#{self.class.code} #{subject.rehearsal}",
-            remedy: Remedy.new(action: self.class::ACTION, at: "page", place: page_of(step)), **facts)
+            remedy: Remedy.new(action: action, at: "page", place: page_of(step)), **facts)
         end
       end
     end

@@ -8,6 +8,7 @@ module Orvant
         describes "param/after-fragment", weight: "breaks",
           why: "What stands behind # never reaches a server, and most readers do not look there: the parameters are not recorded.",
           fails: "utm_source=island-letter#top?utm_medium=email", passes: "utm_source=island-letter&utm_medium=email#top"
+        means :no_value
 
         def self.concerns?(subject) = subject.structure.moved.any?
 

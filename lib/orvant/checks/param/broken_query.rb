@@ -8,6 +8,7 @@ module Orvant
         describes "param/broken-query", weight: "breaks",
           why: "Where a ?, & or = is wrong, the parameter behind it becomes part of something else, and is not recorded.",
           fails: "utm_source=island-letter?utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
+        means :no_value
 
         def self.concerns?(subject) = subject.structure.breaks.any?
 

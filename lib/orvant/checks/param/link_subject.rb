@@ -51,7 +51,7 @@ module Orvant
         # @return [Boolean] whether the link is to carry what is required: of pages, only partners' are asked for it, and of one that nobody
         #   knows nothing is said unless it carries something
         def asked?
-          return true unless kind == "page"
+          return true unless kind == "page" && sightings.all? { |one| one.kind == "page" }
 
           pages = sightings.filter_map(&:page)
           pages.empty? ? placed.any? || foreign.any? { |_, one| one.near.any? } : pages.any? { |page| convention.partner?(page.host) }
@@ -61,12 +61,7 @@ module Orvant
         def only_internal? = sightings.any? && internal.size == sightings.size
 
         # @return [Array<Convention::Identifier>] what a link of this kind and source must carry
-        def identifiers
-          convention.identifiers.select do |one|
-            (one.kinds.empty? || one.kinds.include?(kind)) && (one.source.nil? || mended["source"] == one.source) &&
-              (one.network.nil? || one.network.casecmp?(network.to_s)) && (!one.paid || paid?)
-          end
-        end
+        def identifiers = convention.identifiers.select { |one| one.asked_of?(kind, mended["source"], network) { paid? } }
 
         # @param pair [Address::Pair]
         # @return [Convention::Identifier, nil] the one that it carries on an ad with another token than the one that is demanded

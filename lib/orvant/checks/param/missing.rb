@@ -8,6 +8,7 @@ module Orvant
         describes "param/missing", weight: "breaks",
           why: "Without its source and medium a visit is recorded as direct, or under whatever site it happened to come from.",
           fails: "utm_source=island-letter", passes: "utm_source=island-letter&utm_medium=email"
+        means :no_value
 
         def findings
           lacking = subject.missing_roles.reject { |role| subject.lost.include?(role.name) }

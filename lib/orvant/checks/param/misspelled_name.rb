@@ -8,6 +8,7 @@ module Orvant
         describes "param/misspelled-name", weight: "breaks",
           why: "Readers know a parameter by its exact name: under any other, its value is not recorded at all.",
           fails: "utm_soruce=island-letter&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
+        means :no_value
 
         def findings
           subject.misnamed.sort.map { |number, near| (near.size == 1) ? report(subject.address.pairs[number], number, near.first) : unclear(subject.address.pairs[number], number, near) }

@@ -12,6 +12,8 @@ module Orvant
           attr_reader :fault
         end
 
+        means :wrong_value
+
         # Most values are sound, and a sound one concerns none of these checks.
         def self.concerns?(subject) = subject.unsound.any?
 

@@ -10,9 +10,10 @@ module Orvant
         # @param cause [String] a short name: rows with one cause are shown together
         # @param facts [Array<Orvant::Traffic::LinkFact>] the links behind it
         # @param codes [Array<String>] the findings on those links that are the root
+        # @param role [String, nil] the role whose findings count
         # @param becomes [String, nil] the channel after the fix
-        def caused(cause, message, facts: [], codes: [], becomes: nil, root: nil, remedy: nil)
-          roots = facts.filter_map { |fact| fact.root(*codes) }.uniq
+        def caused(cause, message, facts: [], codes: [], role: nil, becomes: nil, root: nil, remedy: nil)
+          roots = facts.filter_map { |fact| fact.root(*codes, role: role) }.uniq
           roots = [root] if roots.empty? && root
           finding(message, place: {"cause" => cause, "links" => facts.map(&:id), "roots" => roots, "becomes" => becomes},
             evidence: facts.first(10).map(&:address), root: roots.first, remedy: remedy)

@@ -22,7 +22,7 @@ module Orvant
               address: "http://skerryline.example/walks?utm_source=island-letter&utm_medium=email", kind: "message",
               place: "Island letter",
               page: "www.skerryline.example/walks", since: Date.new(2026, 10, 1),
-              carried: {"source" => "island-letter", "medium" => "email"}, found: {"trail/dropped" => "r1"}, meant: {})
+              carried: {"source" => "island-letter", "medium" => "email"}, found: [Orvant::Traffic::Known.new(code: "trail/dropped", root: "r1")], meant: {})
             Orvant::Traffic::Knowledge.new(convention, [fact])
           end
 

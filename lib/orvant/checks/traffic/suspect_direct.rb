@@ -8,7 +8,8 @@ module Orvant
         describes "traffic/suspect-direct", weight: "breaks",
           why: "A deep page is seldom typed: visits that a link brought and a redirect robbed of their source are counted as direct.",
           fails: {"landing" => "/walks"}, passes: {"landing" => "/day-pass"}
-        UNTAGGED = ["param/missing"].freeze
+        # Why such a visit sends no referrer.
+        SILENCES = {"message" => "mail programs send no referrer", "print" => "whoever scans or types what is printed sends no referrer", "short-link" => "short links are followed from messages and print, which send no referrer"}.freeze
         # Where a visit comes from that sends no referrer; visits from pages and networks without parameters show as referrals.
         SILENT = %w[message print short-link].freeze
 
@@ -33,21 +34,24 @@ module Orvant
         end
 
         def untagged?(fact)
-          SILENT.include?(fact.kind) && fact.root(*UNTAGGED) && fact.carried.values_at("source",
+          SILENT.include?(fact.kind) && fact.root(*untagging) && fact.carried.values_at("source",
             "medium").none? { |value| value.to_s != "" }
         end
+
+        # Whatever keeps source and medium from arriving.
+        def untagging = @untagging ||= Check.codes_with(:no_value) - ["trail/dropped"]
 
         def lost(facts)
           caused("parameters lost on the way",
             "#{count(facts)} to this page #{(facts.size == 1) ? "loses its" : "lose their"} parameters on the way (#{named(facts)}), so visits arrive as direct.",
-            facts: facts, codes: ["trail/dropped", *UNTAGGED], becomes: becomes(facts, :carried))
+            facts: facts, codes: ["trail/dropped", *untagging], becomes: becomes(facts, :carried))
         end
 
         def untagged_cause(facts)
           kind = facts.map(&:kind).uniq
-          caused((kind == ["message"]) ? "untagged message link" : "untagged link",
-            "#{count(facts)} to this page #{(facts.size == 1) ? "carries" : "carry"} no source (#{named(facts)}); mail programs send no referrer, so visits arrive as direct.",
-            facts: facts, codes: UNTAGGED, becomes: becomes(facts, :meant))
+          caused({["message"] => "untagged message link", ["print"] => "untagged printed code"}.fetch(kind, "untagged link"),
+            "#{count(facts)} to this page #{(facts.size == 1) ? "carries" : "carry"} no source (#{named(facts)}); #{kind.filter_map { |one| SILENCES[one] }.join(", and ")}, so visits arrive as direct.",
+            facts: facts, codes: untagging, becomes: becomes(facts, :meant))
         end
 
         def count(facts) = (facts.size == 1) ? "A link" : "One of #{facts.size} links"

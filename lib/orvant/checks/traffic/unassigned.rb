@@ -13,10 +13,13 @@ module Orvant
         def findings
           return [] unless subject.answer.unassigned?
 
-          [token || letter_case || unknown_value || no_rule]
+          [token || letter_case || exchanged || other_name || other_role || unknown_value || absent || no_rule]
         end
 
         private
+
+        # Whatever was found wrong with a value explains it.
+        def wrong = @wrong ||= Check.codes_with(:wrong_value)
 
         def token
           role = subject.roles.find { |one| Token.in?(subject.value(one.name), subject.convention) } or return
@@ -25,7 +28,7 @@ module Orvant
           value = subject.value(role.name)
           facts = carrying(role.name, value)
           caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{from(facts)}.",
-            facts: facts, codes: ["param/unfilled-token"], becomes: meant(facts))
+            facts: facts, codes: ["param/unfilled-token", *wrong], role: role.name, becomes: meant(facts))
         end
 
         def letter_case
@@ -36,33 +39,84 @@ module Orvant
 
           value = subject.value(role.name)
           facts = carrying(role.name, value)
-          caused("letter case", "The #{role.name} is “#{value}” where the rules know “#{folded[role.name]}”#{from(facts)}.", facts: facts, codes: ["param/case"], becomes: becomes)
+          caused("letter case", "The #{role.name} is “#{value}” where the rules know “#{folded[role.name]}”#{from(facts)}.", facts: facts, codes: ["param/case", *wrong], role: role.name, becomes: becomes)
+        end
+
+        # Source and medium stand in each other's place.
+        def exchanged
+          source, medium = %w[source medium].map { |role| subject.convention.role(role) }
+          return unless source && medium
+
+          turned = {"source" => source.vocabulary.known(subject.value("medium")), "medium" => medium.vocabulary.known(subject.value("source"))}
+          return unless turned.values.all? && !source.vocabulary.include?(subject.value("source"))
+
+          explained("values exchanged", "Source “#{subject.value("source")}” and medium “#{subject.value("medium")}” stand in each other's place", channel(turned))
+        end
+
+        # The rules know the value by another name, or it is a slip away from one that they know.
+        def other_name
+          role, value = medium_with_a_value
+          return unless role
+
+          known = role.vocabulary.canonical(role.fold(value))
+          return explained("another name", "The medium “#{value}” is another name for “#{known}”", channel("medium" => known)) if known
+
+          near = role.vocabulary.near(role.fold(value)) or return
+          explained("slip of the pen", "The medium “#{value}” is a slip away from “#{near}”", channel("medium" => near))
+        end
+
+        def other_role
+          role, value = medium_with_a_value
+          return unless role
+
+          rightful = (subject.convention.roles - [role]).find { |other| other.vocabulary.known(value) } or return
+          explained("value of another role", "The medium “#{value}” is a #{rightful.name}", nil)
         end
 
         def unknown_value
-          role = subject.roles.find { |one| one.name == "medium" } or return
-          value = subject.value("medium")
-          return if value.empty? || !role.vocabulary.closed? || role.vocabulary.include?(role.fold(value))
+          role, value = medium_with_a_value
+          return unless role
 
-          facts = carrying("medium", value)
-          caused("unknown medium", "The medium “#{value}” is not among the permitted ones, and no rule knows it#{from(facts)}.", facts: facts, codes: ["param/unknown-value", "param/whitespace"], becomes: canonical(role, value) || meant(facts))
+          return unless role.vocabulary.closed?
+
+          explained("unknown medium", "The medium “#{value}” is not among the permitted ones, and no rule knows it", nil)
+        end
+
+        # A source alone leads nowhere.
+        def absent
+          return if subject.value("medium") != "" || subject.value("source").empty?
+
+          facts = subject.knowledge.carrying("source", subject.value("source"), on: subject.row.date).select { |fact| fact.carried["medium"].to_s.empty? }
+          return if facts.empty?
+
+          caused("missing medium", "The visit names its source, “#{subject.value("source")}”, and no medium#{from(facts)}.", facts: facts, codes: Check.codes_with(:no_value), role: "medium", becomes: meant(facts))
         end
 
         def no_rule
           facts = carrying("medium", subject.value("medium"))
           caused("no channel rule",
-            "No channel rule takes source “#{subject.value("source")}” with medium “#{subject.value("medium")}”; #{subject.answer.nearest || "no rule comes near"}.", facts: facts, codes: ["param/no-channel"])
+            "No channel rule takes source “#{subject.value("source")}” with medium “#{subject.value("medium")}”; #{subject.answer.nearest || "no rule comes near"}.", facts: facts, codes: ["param/no-channel", *wrong])
         end
+
+        # @return [Array(Convention::Role, String), nil] where the medium is none of its permitted ones
+        def medium_with_a_value
+          role = subject.convention.role("medium") or return
+          value = subject.value("medium")
+          [role, value] unless value.empty? || role.vocabulary.include?(role.fold(value))
+        end
+
+        def explained(cause, what, becomes)
+          facts = carrying("medium", subject.value("medium"))
+          caused(cause, "#{what}#{from(facts)}.", facts: facts, codes: wrong, role: "medium", becomes: becomes || meant(facts))
+        end
+
+        # @return [String, nil] nil where it would be unassigned all the same
+        def channel(values) = subject.channel_with(values).then { |name| name unless name == Convention::ChannelRules::UNASSIGNED }
 
         # Where the source of the row is known, only links of that source are behind it.
         def carrying(role, value)
           subject.knowledge.carrying(role, value,
             on: subject.row.date).select { |fact| role == "source" || fact.carried["source"].to_s.downcase == subject.value("source").downcase }
-        end
-
-        def canonical(role, value)
-          known = role.vocabulary.canonical(value)
-          known && subject.channel_with("medium" => known)
         end
 
         def meant(facts)

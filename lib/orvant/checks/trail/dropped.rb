@@ -9,6 +9,7 @@ module Orvant
           why: "A redirect that forgets the query makes a tagged link arrive untagged: its visits are recorded as direct.",
           fails: %w[http://skerryline.example/day-pass?utm_source=island-letter&utm_medium=email http://www.skerryline.example/day-pass 200],
           passes: %w[http://skerryline.example/day-pass?utm_source=island-letter&utm_medium=email http://www.skerryline.example/day-pass?utm_source=island-letter&utm_medium=email 200]
+        means :no_value
 
         def findings
           return [] unless subject.trail.answered? && subject.own?
