@@ -153,6 +153,27 @@ RSpec.describe Api, :api, :demo do
     act("/sheets/#{act("/sheets", {rows: [row("Wrong")]})["id"]}/release", status: 422)
   end
 
+  it "marks a landing address that is known to lose parameters, holds its row, and lets it leave with a reason" do
+    lossy = "http://skerryline.example/day-pass"
+    FollowedLanding.delete_all
+    judged = -> { act("/build/judge", {rows: [row("june", landing: lossy), row("june", landing: lossy, exception: "Agreed with the web team")]}, status: 200)["rows"] }
+    expect(judged.call.map { |one| one.values_at("landing_known", "rejected", "leaves") }).to eq([[false, false, true], [false, false, true]])
+    act("/build/landing", {address: lossy}, status: 200)
+    expect(judged.call.map { |one| one.values_at("landing_known", "rejected", "leaves") }).to eq([[true, true, false], [true, true, true]])
+    expect(judged.call.first["cells"]["landing"]).to include("code" => "trail/dropped", "meant" => "http://www.skerryline.example/day-pass", "message" => include("utm_source"))
+    sheet = act("/sheets", {name: "Lossy", rows: [row("june", landing: lossy)]})
+    expect(act("/sheets/#{sheet["id"]}/release", status: 422)["detail"]).to include("No row may leave yet")
+  end
+
+  it "takes the names of ads as values, one row an ad" do
+    rows = act("/build/from-ads", {network: "Brightbuoy", names: {campaign: "campaign", content: "ad", source: "nothing"}, values: {source: "brightbuoy", medium: "display"}}, status: 200)["rows"]
+    ads = workspace.sightings.live.where(kind: "ad").select { |one| one.facts.to_h["network"] == "Brightbuoy" }
+    expect(rows.size).to be_between(10, ads.size)
+    expect(rows.map { |one| one["values"]["campaign"] }.uniq).to match_array(ads.map { |one| one.facts["campaign"].downcase.gsub(/[^a-z0-9]+/, "-") }.uniq)
+    expect(rows.first).to include("kind" => "ad", "network" => "Brightbuoy", "landing" => %r{\Ahttp://www\.skerryline\.example/})
+    expect(act("/build/from-ads", {network: "Nobody", names: {}}, status: 422)["detail"]).to include("No ad of Nobody")
+  end
+
   it "hands finished links out as CSV, spreadsheet and JSON, with formulas disarmed, and tells how many stay behind" do
     sheet = act("/sheets", {name: "=Out", rows: [row("june"), row("June")]})
     csv = CSV.parse(call(:get, "/sheets/#{sheet["id"]}/links.csv"), headers: true)
@@ -229,6 +250,29 @@ RSpec.describe Api, :api, :demo do
       read = Orvant::Inventory::QrImage.read(call(:get, "/signposts/#{post["id"]}/qr.png"), place: "code")
       expect(read.sightings.map { |one| one.address.raw }).to eq([post["address"]])
       expect(call(:get, "/signposts")["signposts"].map { |one| one["path"] }).to include(post["path"])
+    end
+
+    it "are judged as links and followed before they are put up, and say why they are put up nevertheless" do
+      wrong = {"http://www.skerryline.example/day-pass?utm_source=Poster&utm_medium=print&utm_campaign=x" => "param/case", "http://www.skerryline.example/no-such-page?utm_source=poster&utm_medium=print&utm_campaign=seal-season" => "does not land",
+               "http://skerryline.example/day-pass?utm_source=poster&utm_medium=print&utm_campaign=seal-season" => "it loses utm_source"}
+      wrong.each { |to, said| expect(act("/signposts", {path: "/wrong", target: to}, status: 422)).to include("kind" => "rejected_target", "detail" => include(said)) }
+      post = act("/signposts", {path: "/wrong", target: wrong.keys.first, why: "Printed already"})
+      expect(post["targets"].first["note"]).to eq("Printed already")
+      expect(keep("/signposts/#{post["id"]}", {target: wrong.keys[1]}, status: 422)["objections"].join).to include("does not land")
+    end
+
+    it "stand in the inventory with their target, are swept, and end when they are taken down" do
+      post = act("/signposts", {path: "/inventory", target: target, caption: "Quay"})
+      link = workspace.links.find_by!(address: "http://skl.example/inventory")
+      expect(link.sightings.map { |one| [one.kind, one.place, one.target] }).to eq([["short-link", "signpost · Quay", target]])
+      before = SignpostPass.count
+      DemoFixture.sweep(workspace, scope: {"links" => [link.id], "pages" => [], "rehearsals" => []})
+      PassReader.new.call
+      expect([link.reload.outcome, link.findings.current.pluck(:code), SignpostPass.count]).to eq(["landed", [], before])
+      act("/signposts/#{post["id"]}/take-down", status: 200)
+      expect(link.reload.retired_at).not_to be_nil
+      act("/signposts/#{post["id"]}/put-up", status: 200)
+      expect(link.reload.retired_at).to be_nil
     end
 
     {

@@ -97,4 +97,15 @@ RSpec.describe Importing, :demo do
     )
     expect(workspace.links.find_by!(owner: "=cmd()").place).to eq("<img src=x onerror=alert(1)>")
   end
+
+  it "takes new figures of a day that is exported again, says so, and gives the old ones back" do
+    table = ->(sessions) { "date,sessions,source,medium,revenue\n2026-11-02,#{sessions},again,email,12.50\n2026-11-03,5,again,email,1\n" }
+    import = ->(sessions) { TrafficImporting.new(workspace, table.call(sessions), filename: "again.csv").call }
+    figures = -> { workspace.traffic_rows.where(source: "again").order(:date).pluck(:sessions) }
+    import.call(10)
+    renewed = import.call(14)
+    expect([figures.call, renewed.added, renewed.notes.last]).to eq([[14, 5], 0, "1 row was there with other figures: the new ones hold."])
+    ImportRemoval.new(renewed).call
+    expect(figures.call).to eq([10, 5])
+  end
 end
