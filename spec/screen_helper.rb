@@ -46,6 +46,13 @@ end
 module Screens
   def open_screen(path) = visit("/w/skerry-line/#{path}")
 
+  # Waits, as Capybara does, for what is no element of the page.
+  def await(wanted)
+    page.document.synchronize do
+      (found = yield) == wanted or raise Capybara::ElementNotFound, "expected #{wanted.inspect}, found #{found.inspect}"
+    end
+  end
+
   def press(key) = page.driver.browser.keyboard.type(key)
 
   def list = find("[aria-label=List]")

@@ -1,9 +1,16 @@
 # frozen_string_literal: true
 
 class Api
+  SENDER_COLUMNS = %w[host decision tag times ways pages example seen_at decided_by].freeze
+
   get "/api/workspaces/:workspace/senders" do
     order = {"" => 0, "held" => 1, "through" => 2, "tag" => 3}
     json("senders" => workspace.senders.sort_by { |one| [order.fetch(one.decision), -one.times, one.host] }.map(&:as_document), "tags" => tag_names)
+  end
+
+  get "/api/workspaces/:workspace/senders.csv" do
+    documents = workspace.senders.order(:host).map(&:as_document)
+    csv("senders.csv", SENDER_COLUMNS, documents.map { |one| one.merge("ways" => one["ways"].join("; "), "pages" => one["pages"].join("; ")).values_at(*SENDER_COLUMNS) })
   end
 
   post "/api/workspaces/:workspace/senders/:id" do

@@ -97,7 +97,7 @@ RSpec.describe LinkEntries, :api, :empty do
       expect(found("/l0").map(&:code)).to eq([])
       2.times { read("", full) }
       expect(found("/l0").map(&:code)).to eq(["param/lost"])
-      expect(found("/l0").first).to have_attributes(message: include("its source and medium", "its tail is gone"), remedy: have_attributes(value: full))
+      expect(found("/l0").first).to have_attributes(message: include("its source and medium", "its tail is gone"), remedy: have_attributes(value: full), corrected_address: "http://www.skerryline.example/l0?#{full}")
       read("utm_medium=paid", full)
       expect(found("/l0").map(&:code)).to eq(["param/missing"])
       read(full, full)

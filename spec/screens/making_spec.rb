@@ -12,6 +12,22 @@ RSpec.describe "Rules and new links", :demo, :screens do
   def cell(row, column) =
     all(".dsg-row:not(.dsg-row-header)", minimum: row)[row - 1].all(".dsg-cell:not(.dsg-cell-gutter)")[column - 1]
 
+  # @return [Array] the saves that the browser wants to make, none of which is made
+  def hold_saves
+    held = []
+    tab = page.driver.browser.page
+    tab.network.intercept(pattern: "*/sheets/*")
+    tab.on(:request) { |request| (request.method == "PUT") ? held << request : request.continue }
+    held
+  end
+
+  def let_go(held)
+    held.each(&:continue)
+    page.driver.browser.page.command("Fetch.disable")
+  end
+
+  def gutter(row) = all(".dsg-row:not(.dsg-row-header)", minimum: row)[row - 1].find(".dsg-cell-gutter")
+
   def type_into(row, column, text)
     cell(row, column).click
     press(text)
@@ -108,6 +124,39 @@ RSpec.describe "Rules and new links", :demo, :screens do
     click_button("Put 4 links into the inventory")
     expect(page).to have_text("4 links are in the inventory")
     expect(workspace.links.where("address LIKE '%utm_campaign=june%'").count).to eq(4)
+  end
+
+  it "take names from the ads of a network, and fill whole rows down without adding any" do
+    sheet = workspace.build_sheets.create!(name: "From ads", rows: [])
+    open_screen("links/build/#{sheet.id}")
+    click_button("From ads …")
+    find_field("Network").click
+    find("[role=option]", text: "Tidepost").click
+    click_button("Make the rows")
+    expect(page).to have_text(/\d+ rows, \d+ rejected/).and have_text("kept")
+    filled = sheet.reload.rows
+    expect(filled.map { |row| row["values"]["campaign"] }).to include("winter-lights", "seal-trips")
+
+    gutter(1).click
+    press([:shift, :down])
+    press([:ctrl, "d"])
+    expect(page).to have_text("kept").and have_text("#{filled.size} rows,")
+    await([filled[0], filled[0], filled[2]]) { sheet.reload.rows.first(3) }
+  end
+
+  it "store what was typed while an earlier save was still under way" do
+    sheet = workspace.build_sheets.create!(name: "Slow", rows: [])
+    open_screen("links/build/#{sheet.id}")
+    expect(page).to have_css("section[aria-label=Rows]")
+    held = hold_saves
+    type_into(1, 6, "first")
+    await(1) { held.size }
+    type_into(2, 6, "second")
+    expect(page).to have_text("2 rows,").and have_no_text("kept")
+    expect(held.size).to eq(1)
+    let_go(held)
+    expect(page).to have_text("kept")
+    expect(sheet.reload.rows.map { |row| row["values"]["campaign"] }).to eq(%w[first second])
   end
 
   it "hold a rejected row back until it is said why it leaves" do

@@ -107,6 +107,20 @@ RSpec.describe "The screens", :screens, :swept do
     expect(evidence).to have_text("Gullwatch is not on this page").and have_text("answered here, sent to nobody")
   end
 
+  it "tell who was sent what was held, and take a person's word for it back" do
+    open_screen("tags")
+    click_link("1 sender not known")
+    choose_row("eye.tidegauge.example")
+    expect(evidence).to have_text("6 times as").and have_text("http://eye.tidegauge.example/leave").and have_text("Sent from 3 pages")
+    evidence.click_button("Pages need it: let through")
+    expect(rows.first).to have_text("let through")
+    expect(page).to have_text("0 of 1 sender not known")
+    evidence.click_button("Take that back")
+    expect(page).to have_text("1 of 1 sender not known")
+    evidence.click_link("www.skerryline.example/museum-shop")
+    expect(evidence).to have_text("2 requests held, sender not known").and have_css("h2", text: "Museum shop")
+  end
+
   it "draw a rehearsal as a score: what sounded twice stands twice, what is missing stays hollow" do
     open_screen("rehearsals")
     choose_row("Club enquiry")

@@ -32,7 +32,8 @@ module Orvant
           gone = (old.keys - new.keys) & convention.roles.reject { |role| role.required == "never" }.map(&:name)
           return still_lost(before, new) if gone.empty?
 
-          written = gone.map { |role| "#{convention.role(role).carrier}=#{Address::Pair.encode(old[role])}" }.join("&")
+          carriers = gone.flat_map { |role| convention.role(role).carriers }
+          written = Address.new(before.address).pairs.select { |pair| carriers.include?(pair.name) }.map(&:raw).join("&")
           {"lost" => gone.join(","), "lost by" => edits(before, after).first.to_s.sub(/\AIts /, "its ").chomp("."), "lost written" => written}.reject { |_, said| said.empty? }
         end
 

@@ -81,9 +81,11 @@ export function FixesView() {
         {list.only && <Button onClick={() => set({ only: null })}>Of one cause only ×</Button>}
         <Toolbar.Rest>
           <Explained explained={explained} />
-          <span>
-            {counted(shown.length, 'fix', 'fixes')}, {counted(sessions, 'session')} to win back
-          </span>
+          {fixes.isSuccess && (
+            <span>
+              {counted(shown.length, 'fix', 'fixes')}, {counted(sessions, 'session')} to win back
+            </span>
+          )}
           <Button component="a" href={`/api/workspaces/${name}/fixes.csv`}>
             Export CSV
           </Button>

@@ -49,7 +49,7 @@ export function RehearsalsView() {
   return (
     <Split evidence={chosen ? <RehearsalEvidence name={chosen} /> : undefined}>
       <Toolbar>
-        <span>{counted(all.length, 'rehearsal')}, played with every sweep</span>
+        {rehearsals.isSuccess && <span>{counted(all.length, 'rehearsal')}, played with every sweep</span>}
         <Toolbar.Rest>
           <Button component="a" href={`/api/workspaces/${name}/rehearsals.csv`}>
             CSV

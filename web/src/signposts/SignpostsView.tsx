@@ -61,7 +61,7 @@ export function SignpostsView() {
         <Button component="a" href={`/api/workspaces/${name}/signposts/passes.csv`} download>
           Passes as CSV
         </Button>
-        <Toolbar.Rest>{counted(all.length, 'signpost')}</Toolbar.Rest>
+        <Toolbar.Rest>{signposts.isSuccess && counted(all.length, 'signpost')}</Toolbar.Rest>
       </Toolbar>
       {signposts.isSuccess && all.length === 0 ? (
         <EmptyState

@@ -1,3 +1,4 @@
+import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
@@ -56,10 +57,17 @@ export function SendersView() {
       evidence={shown ? <SenderEvidence key={shown.id} sender={shown} tags={senders.data?.tags ?? {}} /> : undefined}
     >
       <Toolbar>
-        <span>
-          {counted(all.filter((one) => one.decision === '').length, 'sender')} not known, of {count(all.length)}. What
-          they were sent was held: it reached nobody.
-        </span>
+        {senders.isSuccess && (
+          <span>
+            {count(all.filter((one) => one.decision === '').length)} of {counted(all.length, 'sender')} not known. What
+            was sent to them is held: it reaches nobody.
+          </span>
+        )}
+        <Toolbar.Rest>
+          <Button component="a" href={`/api/workspaces/${name}/senders.csv`}>
+            CSV
+          </Button>
+        </Toolbar.Rest>
       </Toolbar>
       <VirtualList
         label="Senders"

@@ -52,11 +52,13 @@ export function TagsView() {
   return (
     <Split evidence={chosen ? <PageEvidence page={chosen} /> : undefined}>
       <Toolbar>
-        <span>
-          {counted(all.length, 'landing page')}
-          {others > 0 && ` (standing for ${count(others)} more)`} in a sealed browser, each watched until quiet for 2 s
-          (10 s at most)
-        </span>
+        {pages.isSuccess && (
+          <span>
+            {counted(all.length, 'landing page')}
+            {others > 0 && ` (standing for ${count(others)} more)`} in a sealed browser, each watched until quiet for 2
+            s (10 s at most)
+          </span>
+        )}
         <Toolbar.Rest>
           <Link to={`/w/${name}/tags/senders`}>
             {unknown > 0 ? `${counted(unknown, 'sender')} not known` : 'Senders'}

@@ -26,8 +26,14 @@ module Orvant
           written = sighting.facts["lost written"].to_s
           by = sighting.facts["lost by"]
           finding("#{sighting.place.to_s.empty? ? "It" : "“#{sighting.place}”"} carried its #{roles.join(" and ")} when its source was last read, and does not any more#{" (#{by})" if by}: its visits have no source.",
-            parameter: subject.rules.role(roles.first).carrier, place: {"roles" => roles}, evidence: [subject.seen.raw, ("before: #{written}" unless written.empty?)].compact, root: "param/lost #{sighting.key || sighting.place}",
+            parameter: subject.rules.role(roles.first).carrier, place: {"roles" => roles}, evidence: [subject.seen.raw, ("before: #{written}" unless written.empty?)].compact, edits: edits(roles, written), root: "param/lost #{sighting.key || sighting.place}",
             remedy: Remedy.new(at: "sighting", action: "Put back what was lost#{": #{written}" unless written.empty?}.", value: (written unless written.empty?)))
+        end
+
+        def edits(roles, written)
+          carriers = roles.flat_map { |role| subject.rules.role(role).carriers }
+          pairs = Address::Pair.split(written).select { |pair| carriers.include?(pair.name) }
+          pairs.map { |pair| Edit.new(name: pair.name, value: Address::Pair::Written.new(pair.raw_value)) } if pairs.any?
         end
       end
     end

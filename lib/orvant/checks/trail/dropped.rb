@@ -48,11 +48,13 @@ module Orvant
           [("loses #{gone}" unless gone.empty?), ("moves #{moved} behind the #" unless moved.empty?)].compact.join(" and ")
         end
 
-        # The address behind the hop with all that was lost on it; what was moved behind the # is taken from there.
-        def whole(to, lost)
+        # The address behind the hop with all that was lost on it, identifiers too; what was moved behind the # is taken from there.
+        def whole(to, lost, hop)
           rules = subject.convention.rules_for(host: to.host)
           built = Param::Structure.new(to, rules.names).address
-          built.with(added: lost.reject { |fate| built.occurrences(fate.name).any? }.map { |fate| [fate.name, fate.before] })
+          asked = subject.convention.identifiers.map(&:parameter)
+          lost += hop.params.select { |fate| fate.fate == "dropped" && asked.include?(fate.name) }
+          built.with(added: lost.uniq.reject { |fate| built.occurrences(fate.name).any? }.map { |fate| [fate.name, fate.before] })
         end
 
         def report(index, lost)
@@ -61,7 +63,7 @@ module Orvant
           finding("Hop #{index + 1}, at #{from.host}, #{deed(lost)} (#{Detour.reason(from, to, subject.convention)}): visits arrive without them and are recorded as direct.",
             parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names},
             evidence: subject.lines,
-            corrected_address: whole(to, lost).raw,
+            corrected_address: whole(to, lost, subject.trail.hops[index]).raw,
             root: stale?(index) ? subject.stale_root : "trail/dropped #{Detour.root(from, to, subject.convention)}", remedy: remedy(from, to))
         end
       end
