@@ -4,7 +4,7 @@
 class FixStates
   # Findings of a fix that its places and owners are told from.
   SAMPLE = 200
-  BATCH = 50
+  BATCH = 15
 
   # standing: findings to work at · waived: findings that may stand · absent: looked for again and not there · ended: their subject is gone ·
   # unseen: neither, so that nothing can be said yet · proof: the last sweep that looked.

@@ -4,7 +4,7 @@ require "digest"
 
 # Gives every session row of a workspace its channel and its causes.
 class TrafficExplanation
-  BATCH = 500
+  BATCH = 250
 
   # @param workspace [Workspace]
   def initialize(workspace)
@@ -25,7 +25,7 @@ class TrafficExplanation
     known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a)]))
     rows = @workspace.traffic_rows
     rows = rows.where(because: "") if known == @workspace.explained_by
-    rows.in_batches(of: BATCH) { |batch| ActiveRecord::Base.transaction { explain_batch(batch.to_a) } }
+    rows.in_batches(of: BATCH) { |batch| explain_batch(batch.to_a) }
     @workspace.update_columns(explained_by: known)
     self
   end
@@ -33,11 +33,8 @@ class TrafficExplanation
   private
 
   def explain_batch(rows)
-    rows.group_by { |row| [row.date, *row.row.visit.values] }.each_value do |alike|
-      facts = facts_of(alike.first)
-      changed = alike.select { |row| facts.any? { |name, value| row[name] != value } }
-      TrafficRow.where(id: changed.map(&:id)).update_all(facts) if changed.any?
-    end
+    changed = rows.group_by { |row| facts_of(row) }.to_h { |facts, alike| [facts, alike.select { |row| facts.any? { |name, value| row[name] != value } }] }
+    ActiveRecord::Base.transaction { changed.each { |facts, alike| TrafficRow.where(id: alike.map(&:id)).update_all(facts) if alike.any? } }
   end
 
   # Rows that look alike on days on which the same links were out are explained once.

@@ -4,7 +4,7 @@ require "digest"
 
 # The base of imports: takes what a reader made of a source, keeps what is good and new, and says what was not.
 class Importing
-  BATCH = 1_000
+  BATCH = 400
   MOST_CHANGES = 2_000
 
   class << self

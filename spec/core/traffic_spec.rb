@@ -91,7 +91,7 @@ RSpec.describe Orvant::Traffic do
       [{source: "island-letter", medium: "<~medium~>"}, [], ["unfilled token", [], nil]],
       [
         {source: "island-letter", medium: "email", campaign: "<~issue~>"},
-        [{found: {"param/unfilled-token" => "t"}, carried: {"campaign" => "<~issue~>"}}],
+        [{found: {"param/unfilled-token" => "t"}, carried: {"source" => "island-letter", "campaign" => "<~issue~>"}}],
         ["unfilled token", ["t"], "Email"]
       ],
       [{source: "isleguide", medium: "sponsorship"}, [], ["no channel rule", [], nil]],

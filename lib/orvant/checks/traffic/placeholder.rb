@@ -15,7 +15,7 @@ module Orvant
 
           subject.roles.select { |role| Token.in?(subject.value(role.name), subject.convention) }.first(1).map do |role|
             value = subject.value(role.name)
-            facts = subject.knowledge.carrying(role.name, value, on: subject.row.date)
+            facts = subject.knowledge.carrying(role.name, value, subject.row)
             caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{" (#{named(facts)})" if facts.any?}.", facts: facts, codes: ["param/unfilled-token"], becomes: subject.answer.channel)
           end
         end

@@ -86,7 +86,7 @@ module Orvant
         def absent
           return if subject.value("medium") != "" || subject.value("source").empty?
 
-          facts = subject.knowledge.carrying("source", subject.value("source"), on: subject.row.date).select { |fact| fact.carried["medium"].to_s.empty? }
+          facts = carrying("source", subject.value("source")).select { |fact| fact.carried["medium"].to_s.empty? }
           return if facts.empty?
 
           caused("missing medium", "The visit names its source, “#{subject.value("source")}”, and no medium#{from(facts)}.", facts: facts, codes: Check.codes_with(:no_value), role: "medium", becomes: meant(facts))
@@ -113,14 +113,10 @@ module Orvant
         # @return [String, nil] nil where it would be unassigned all the same
         def channel(values) = subject.channel_with(values).then { |name| name unless name == Convention::ChannelRules::UNASSIGNED }
 
-        # Where the source of the row is known, only links of that source are behind it.
-        def carrying(role, value)
-          subject.knowledge.carrying(role, value,
-            on: subject.row.date).select { |fact| role == "source" || fact.carried["source"].to_s.downcase == subject.value("source").downcase }
-        end
+        def carrying(role, value) = subject.knowledge.carrying(role, value, subject.row)
 
         def meant(facts)
-          channels = facts.map { |fact| fact.meant }.uniq.map { |values| values.empty? ? nil : subject.channel_with(values) }.uniq
+          channels = subject.knowledge.once(facts, :meant) { facts.map(&:meant).uniq }.map { |values| values.empty? ? nil : subject.channel_with(values) }.uniq
           channels.first if channels.size == 1 && channels.first != Convention::ChannelRules::UNASSIGNED
         end
 
