@@ -14,10 +14,6 @@ LINK = ->(query) { ASK.call("/links?limit=1&#{query}").dig("links", 0, "id") }
 FIX = ->(code) { ASK.call("/fixes")["fixes"].find { |fix| fix["codes"].include?(code) }&.fetch("id") }
 FIXES = -> { ASK.call("/traffic")["causes"].flat_map { |cause| cause["fixes"] }.uniq.join(",") }
 
-CLICK = {
-  "network" => "Brightbuoy", "account_pattern" => "http://go.brightbuoy.example/c?no=[*click*]&page=[*page.enc*]", "account_tail" => "utm_source=brightbuoy&utm_campaign=[*own.name*]&utm_content=[*site*][*phone:&screen=small*]",
-  "campaign_own" => "name=winter", "ad_landing" => "http://www.skerryline.example/day-pass"
-}.freeze
 # What a person does on a view before its picture is taken.
 SEND = ->(path, body) { JSON.parse(Net::HTTP.post(URI("#{BASE}/api/workspaces/skerry-line#{path}"), JSON.generate(body), "content-type" => "application/json").body) }
 # A second version, so that two can be compared.
@@ -44,11 +40,13 @@ ACTS = {
   },
   "learn" => ->(page) { page.css("input[type=checkbox]").first(3).each(&:click) },
   "build" => ->(page) { page.mouse.click(x: 480, y: 186) && sleep(1) },
-  "fan-out" => lambda { |page|
-    page.at_xpath("//button[text()='Fan out …']|//button[.//span[text()='Fan out …']]").click
+  "from-ads" => lambda { |page|
+    page.at_xpath("//button[.//span[text()='From ads …']]").click
     sleep 0.5
-    page.at_xpath("//label[text()='Landing address']/..//input").focus.type("http://www.skerryline.example/day-pass")
-    page.css("[role=dialog] input[type=checkbox]").first(6).each(&:click)
+    page.at_xpath("//label[text()='Network']/..//input").click
+    sleep 0.5
+    page.at_xpath("//*[@role='option'][contains(., 'Tidepost')]").click
+    page.at_xpath("//button[.//span[text()='Make the rows']]").click
   },
   "import" => lambda { |page|
     page.at_xpath("//label[text()='Network']/..//input").focus.type("Brightbuoy", :Escape)
@@ -62,15 +60,15 @@ VIEWS = {
   "learn" => -> { "convention/learn" },
   "versions" => -> { VERSION.call.then { "convention/versions" } },
   "build" => -> { "links/build/#{SHEET.call}" },
-  "fan-out" => -> { "links/build/#{SHEET.call}" },
+  "from-ads" => -> { "links/build/#{SEND.call("/sheets", {name: "Spring, Tidepost", rows: []})["id"]}" },
   "signposts" => -> { PASSES.call.then { "links/signposts?chosen=#{ASK.call("/signposts")["signposts"].find { |one| one["path"] == "/lights" }["id"]}" } },
   "links" => -> { "links?sort=weight&direction=down&chosen=#{LINK.call("code=param/case&kind=message")}" },
   "trail" => -> { "links?code=trail/dropped&chosen=#{LINK.call("code=trail/dropped&kind=ad")}" },
   "import" => -> { "links/import?from=ads" },
   "source-changes" => -> { "links/import?from=network&import=#{ASK.call("/imports")["imports"].find { |one| one["kind"] == "network" && one["changes"].any? }["id"]}" },
-  "click-address" => -> { "links/click-address?#{URI.encode_www_form(CLICK)}" },
   "sweeps" => -> { "sweeps" },
   "tags" => -> { "tags?chosen=www.skerryline.example/gift-pass" },
+  "senders" => -> { "tags/senders?chosen=#{ASK.call("/senders").dig("senders", 0, "id")}" },
   "rehearsals" => -> { "rehearsals?chosen=group-enquiry-clubs" },
   "traffic" => -> { "traffic?fixes=#{FIXES.call}" },
   "traffic-rows" => -> { "traffic?cause=letter+case" },
