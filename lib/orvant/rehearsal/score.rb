@@ -66,10 +66,13 @@ module Orvant
 
         spoken = @run.expectations.select { |one| one["tag"] == signal.tag && one["event"] == signal.event }
         return "heard" if spoken.any? { |one| one["step"] == signal.step && one["times"].positive? }
-        return "elsewhere" if spoken.any? { |one| one["times"].positive? }
+        return "elsewhere" if spoken.any? { |one| short?(one) }
 
         signal.conversion? ? "unexpected" : "overheard"
       end
+
+      # Whether its step has heard less than it waits for.
+      def short?(wish) = @run.heard(wish["tag"], wish["event"]).count { |signal| signal.step == wish["step"] } < wish["times"]
 
       def surplus = @surplus ||= repeated.flat_map { |one, signals| signals.drop([one.times, 1].max) }.to_set.compare_by_identity
     end

@@ -1,0 +1,81 @@
+# frozen_string_literal: true
+
+RSpec.describe Orvant::Rehearsal::Score do
+  # @param wanted [String] expectations, `step event times`, parted by commas
+  # @param heard [String] signals, `step event order`, parted by commas; an order makes it a conversion
+  def score(wanted, heard, landing: {}, carried: {})
+    expectations =
+      wanted
+        .split(", ")
+        .map(&:split)
+        .map { |step, event, times| {"tag" => "gauge", "event" => event, "step" => step.to_i, "times" => times.to_i} }
+    signals =
+      heard
+        .split(", ")
+        .map(&:split)
+        .each_with_index
+        .map do |(step, event, order), index|
+          Orvant::Signal.new(
+            tag: "gauge",
+            event: event,
+            step: step.to_i,
+            at: index * 10,
+            kind: order ? "conversion" : "page_view",
+            values: {"order" => order, **carried}.compact,
+            page: "http://www.skerryline.example/thanks"
+          )
+        end
+    described_class.new(
+      Orvant::Rehearsal::Run.new(expectations: expectations, signals: signals, landing: landing, steps: [])
+    )
+  end
+
+  def notes(score) = score.notes.map { |note| "#{note.step} #{note.event} #{note.state}" }.join(", ")
+
+  {
+    ["1 view 1", "1 view"] => "1 view heard",
+    ["1 view 1", ""] => "1 view absent",
+    ["1 view 2", "1 view"] => "1 view awaited, 1 view heard",
+    # A view of the next page is nobody's business where the first was heard.
+    ["1 view 1", "1 view, 2 view"] => "1 view heard, 2 view overheard",
+    ["1 view 1", "2 view"] => "1 view awaited, 2 view elsewhere",
+    ["2 lead 1", "2 lead A"] => "2 lead heard",
+    ["2 lead 1", "3 lead A"] => "2 lead awaited, 3 lead elsewhere",
+    ["2 lead 1", "2 lead A, 3 lead A"] => "2 lead heard, 3 lead again",
+    ["2 lead 1", "2 lead A, 2 lead A"] => "2 lead heard, 2 lead again",
+    # Another order is another conversion, of which nobody speaks.
+    ["2 lead 1", "2 lead A, 3 lead B"] => "2 lead heard, 3 lead unexpected",
+    ["2 lead 1, 3 lead 0", "2 lead A, 3 lead A"] => "2 lead heard, 3 lead again",
+    ["2 lead 2", "2 lead A, 2 lead B"] => "2 lead heard, 2 lead heard",
+    ["3 lead 0", ""] => "",
+    ["", "1 lead A, 1 view"] => "1 lead unexpected, 1 view overheard"
+  }.each do |(wanted, heard), expected|
+    it "reads #{heard.empty? ? "silence" : heard} where #{wanted.empty? ? "nothing" : wanted} is wanted" do
+      expect(notes(score(wanted, heard))).to eq(expected)
+    end
+  end
+
+  {
+    ["1 lead 1", "1 lead A"] => [[], []],
+    ["1 lead 1", "1 lead A, 2 lead A"] => [[], ["lead"]],
+    ["1 lead 1, 2 view 1", "2 view"] => [["lead"], []],
+    ["1 lead 2", "1 lead A, 2 lead A"] => [[], []]
+  }.each do |(wanted, heard), (absent, repeated)|
+    it "gives the checks #{absent} as absent and #{repeated} as repeated for #{heard} where #{wanted} is wanted" do
+      one = score(wanted, heard)
+      expect([one.absent.map(&:event), one.repeated.map { |wish, _| wish.event }]).to eq([absent, repeated])
+    end
+  end
+
+  {
+    [{"source" => "letter"}, {"source" => "letter"}] => [],
+    [{"source" => "letter"}, {"source" => "Letter"}] => ["source"],
+    [{"source" => "letter", "medium" => "email"}, {"source" => "letter"}] => ["medium"],
+    [{}, {"source" => "letter"}] => []
+  }.each do |(landing, carried), lost|
+    it "says that #{carried} has lost #{lost} of #{landing}" do
+      lineage = score("1 lead 1", "1 lead A", landing: landing, carried: carried).to_h["lineage"]
+      expect(lineage.map { |one| one["lost"] }).to eq([lost])
+    end
+  end
+end
