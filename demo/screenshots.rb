@@ -46,7 +46,9 @@ ACTS = {
     page.at_xpath("//label[text()='Network']/..//input").click
     sleep 0.5
     page.at_xpath("//*[@role='option'][contains(., 'Tidepost')]").click
-    page.at_xpath("//button[.//span[text()='Make the rows']]").click
+    page.at_xpath("//label[text()='Source and medium']/..//input").click
+    sleep 0.5
+    page.at_xpath("//*[@role='option'][contains(., 'tidepost / paid-social')]").click
   },
   "import" => lambda { |page|
     page.at_xpath("//label[text()='Network']/..//input").focus.type("Brightbuoy", :Escape)

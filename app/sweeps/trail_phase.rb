@@ -8,6 +8,8 @@ class TrailPhase
   EVERY = 0.3
   # Memory is given back after so many links.
   TIDIED = 500
+  # So many slow links are followed once more.
+  MOST_SLOW = 200
 
   # @param sweep [Sweep]
   # @param limits [Orvant::Net::Limits]
@@ -19,6 +21,7 @@ class TrailPhase
     @judge = LinkJudge.new(@convention, @follower.method(:follow))
     @store = TrailStore.new(sweep)
     @waiting = []
+    @slow = []
     @stored_at = now
     @untidied = 0
   end
@@ -26,13 +29,21 @@ class TrailPhase
   # Returns when every link that needs no browser has its trail, or the sweep is being stopped.
   def call
     feed = LinkFeed.new(@sweep)
-    @follower.follow_all(-> { feed.next unless @stopping }, visitors: @sweep.visitors) { |link, trails| take(link, trails) }
+    @follower.follow_all(-> { feed.next unless @stopping }, visitors: @sweep.visitors) { |link, trails| slow?(trails) ? @slow << link : take(link, trails) }
+    follow_alone
     store
   end
 
   private
 
   def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+  # Many links at once keep one another waiting, here and at the servers: what seems slow is followed alone before it is called so.
+  def slow?(trails) = @slow.size < MOST_SLOW && trails.any? { |trail| trail.landed? && trail.ms > @convention.slow_ms }
+
+  def follow_alone
+    @follower.follow_all(-> { @slow.shift unless @stopping }, visitors: @sweep.visitors, at_once: 1) { |link, trails| take(link, trails) } if @slow.any?
+  end
 
   def take(link, trails)
     return if trails.any? { |trail| ScriptPhase.for?(trail, @convention) }

@@ -48,7 +48,7 @@ class World
       when "/museum" then museum(request)
       when "/cookie-choice" then redirect(request.params["next"].to_s[%r{\A/museum.*}] || "/").tap { |answer| answer[1]["set-cookie"] = "choice=yes; Path=/" }
       when "/ferry-app" then redirect("/m/ferry-app") if request.user_agent.to_s.include?("Mobile") && @faults.standing?("phone-drops")
-      when "/slow-boat" then sleep(2.6) && nil
+      when "/slow-boat" then sleep(5) && nil
       end
     end
 

@@ -38,9 +38,9 @@ RSpec.describe "Rules and new links", :demo, :screens do
     open_screen("convention/edit?part=campaign")
     expect(effect).to have_text("Nothing is changed yet")
     fill_in("Longest, in characters", with: "12")
-    expect(effect).to have_text(/\d+ links change of 117: \d+ become untidy/).and have_text("param/too-long")
+    expect(effect).to have_text(/\d+ links change of 119: \d+ become untidy/).and have_text("param/too-long")
     page.refresh
-    expect(effect).to have_text("links change of 117")
+    expect(effect).to have_text("links change of 119")
     effect.fill_in("What changes, and why", with: "Short names")
     effect.fill_in("By", with: "Ingrid")
     effect.click_button("Save as version 2")
@@ -132,10 +132,14 @@ RSpec.describe "Rules and new links", :demo, :screens do
     click_button("From ads …")
     find_field("Network").click
     find("[role=option]", text: "Tidepost").click
+    find_field("Source and medium").click
+    find("[role=option]", text: "tidepost / paid-social").click
     click_button("Make the rows")
+    expect(page).to have_no_button("Make the rows")
     expect(page).to have_text(/\d+ rows, \d+ rejected/).and have_text("kept")
     filled = sheet.reload.rows
     expect(filled.map { |row| row["values"]["campaign"] }).to include("winter-lights", "seal-trips")
+    expect(filled.map { |row| row["values"]["source"] }.uniq).to eq(["tidepost"])
 
     gutter(1).click
     press([:shift, :down])

@@ -18,11 +18,12 @@ module Orvant
       #
       # @param source [#call] gives the next item, nil at the end; an item's `to_s` is its address
       # @param visitors [Array<Net::Visitor>] each follows every link
+      # @param at_once [Integer] how many
       # @yieldparam item [Object]
       # @yieldparam trails [Array<Trail>] one for each visitor, as soon as all are finished
-      def follow_all(source, visitors: [Net::Visitor::DESKTOP])
+      def follow_all(source, visitors: [Net::Visitor::DESKTOP], at_once: @door.limits.at_once)
         Sync do |task|
-          walkers = Array.new(@door.limits.at_once) do
+          walkers = Array.new(at_once) do
             task.async do
               while (item = source.call)
                 yield item, visitors.map { |visitor| follow(item.to_s, visitor: visitor) }

@@ -18,24 +18,47 @@ export function FromAds({ places, onRows }: FromAdsProps) {
   const { name } = useWorkspace();
   const [network, setNetwork] = useState<string | null>(null);
   const [names, setNames] = useState<Record<string, string>>({ campaign: 'campaign' });
-  const make = useAct(name, () => acts.fromAds(name, { network: network ?? '', names }));
+  const [pair, setPair] = useState<string | null>(null);
+  const [opened, setOpened] = useState(false);
+  const pairs = new Map(
+    places.places
+      .filter((place) => place.kind === 'ad')
+      .map(({ source, medium }) => [`${source} / ${medium}`, { source, medium }]),
+  );
+  const make = useAct(name, () =>
+    acts.fromAds(name, { network: network ?? '', names, values: pairs.get(pair ?? '') ?? {} }),
+  );
+  const made = (rows: Schema['BuildRow'][]) => {
+    setOpened(false);
+    onRows(rows);
+  };
   const free = places.roles.filter((role) => !['source', 'medium'].includes(role.role));
   return (
-    <Popover position="bottom-start" trapFocus>
+    <Popover position="bottom-start" trapFocus opened={opened} onChange={setOpened}>
       <Popover.Target>
-        <Button>From ads …</Button>
+        <Button onClick={() => setOpened(!opened)}>From ads …</Button>
       </Popover.Target>
       <Popover.Dropdown>
         <p className={classes.faint}>
           One row for each ad in the inventory, with its landing address; names become values.
         </p>
-        <Select
-          label="Network"
-          data={places.networks.map((one) => one.network)}
-          value={network}
-          onChange={setNetwork}
-          comboboxProps={{ withinPortal: false }}
-        />
+        <Group gap={8} grow>
+          <Select
+            label="Network"
+            data={places.networks.map((one) => one.network)}
+            value={network}
+            onChange={setNetwork}
+            comboboxProps={{ withinPortal: false }}
+          />
+          <Select
+            label="Source and medium"
+            data={[...pairs.keys()]}
+            clearable
+            value={pair}
+            onChange={setPair}
+            comboboxProps={{ withinPortal: false }}
+          />
+        </Group>
         <Group gap={8} my={8} grow>
           {free.slice(0, 3).map((role) => (
             <Select
@@ -51,7 +74,7 @@ export function FromAds({ places, onRows }: FromAdsProps) {
         </Group>
         <Button
           disabled={!network}
-          onClick={() => make.mutate(undefined, { onSuccess: (answer) => onRows(answer.rows) })}
+          onClick={() => make.mutate(undefined, { onSuccess: (answer) => made(answer.rows) })}
         >
           Make the rows
         </Button>
