@@ -80,13 +80,14 @@ RSpec.describe "The screens", :screens, :swept do
 
   it "show what is spelled in several ways over all links, and lead to the links" do
     open_screen("links")
-    click_link("2 spellings")
+    click_link("4 over all links")
     expect(page).to have_css("article", text: "utm_campaign is spelled two ways").and have_css(
       "td",
       text: "autumndaypass"
     )
+    expect(find("article", text: "two-landings")).to have_text("www.skerryline.example/crossing-times")
     find("article", text: "split-spelling").click_link("1 link to change")
-    expect(page).to have_text("1 link").and have_button("Of one spelling only ×")
+    expect(page).to have_text("1 link").and have_button("Of one finding only ×")
   end
 
   it "take a file back that was imported by mistake" do

@@ -63,7 +63,7 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
       {choice('outcome', 'Outcome', 104)}
       {Object.keys(facets.data?.label ?? {}).length > 0 && choice('label', 'Label', 90)}
       {facets.data?.status.paused && choice('status', 'Paused', 90)}
-      {list.group && <Button onClick={() => set({ group: null })}>Of one spelling only ×</Button>}
+      {list.group && <Button onClick={() => set({ group: null })}>Of one finding only ×</Button>}
       {list.waived ? (
         <Button onClick={() => set({ waived: null })}>Waived ones only ×</Button>
       ) : (
@@ -91,7 +91,7 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
         </Button>
         {over_all > 0 && (
           <Button component={Link} to="over-all">
-            {counted(over_all, 'spelling')}
+            {count(over_all)} over all links
           </Button>
         )}
         <Button component={Link} to="import">

@@ -19,7 +19,7 @@ interface Place {
   links?: number[];
 }
 
-/** What shows only over many links: one value in several spellings, one name with several meanings. */
+/** What shows only over many links: one value in several spellings, one name with several meanings, one ad with two pages. */
 export function OverAllView() {
   const { name } = useWorkspace();
   const found = useQuery(queries.overAll(name));
@@ -29,8 +29,8 @@ export function OverAllView() {
   if (found.data?.findings.length === 0) {
     return (
       <EmptyState
-        title="Nothing is spelled in several ways."
-        hint="A sweep of all links compares the values of each role with each other."
+        title="Nothing is wrong over all links."
+        hint="A sweep of all links compares values, names and ads with each other."
       />
     );
   }
@@ -69,6 +69,7 @@ function Group({ finding }: { finding: Finding }) {
           </tbody>
         </table>
       )}
+      {!place.values && finding.evidence.map((line) => <p key={line}>{line}</p>)}
       <Link to={`/w/${name}/links?group=${finding.id}`}>{counted(place.links?.length ?? 0, 'link')} to change</Link>
       <Waive finding={finding} />
     </article>
