@@ -8,7 +8,7 @@ module Orvant
       QUIET = 2.0
       MOST = 10.0
       # The same of a page that has been left: what it sends on leaving is sent at once.
-      LEFT_QUIET = 0.25
+      LEFT_QUIET = 0.5
       LEFT_MOST = 2.0
       # What is kept of what was held.
       MOST_HELD = 2_000
@@ -101,10 +101,12 @@ module Orvant
         return if @left
 
         @left = true
-        stirring { @page.command("Page.navigate", url: NOWHERE) }
+        begin
+          stirring { @page.command("Page.navigate", url: NOWHERE) }
+        rescue Ferrum::Error
+          nil # A busy machine answers late, and the page leaves nevertheless.
+        end
         settle(quiet: LEFT_QUIET, most: LEFT_MOST)
-      rescue Ferrum::Error
-        nil # A page that cannot be left sends nothing on leaving.
       end
 
       # @return [String, nil] why the page may not have worked as it does outside, since something was held
