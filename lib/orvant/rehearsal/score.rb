@@ -53,9 +53,8 @@ module Orvant
 
       def silent_notes
         @run.expectations.select { |one| one["times"].positive? }.flat_map do |one|
-          heard = @run.heard(one["tag"], one["event"])
-          here = heard.count { |signal| signal.step == one["step"] }
-          Array.new([one["times"] - here, 0].max) { Note.new(tag: one["tag"], event: one["event"], step: one["step"], state: heard.empty? ? "absent" : "awaited") }
+          state = @run.heard(one["tag"], one["event"]).empty? ? "absent" : "awaited"
+          Array.new(missing(one)) { Note.new(tag: one["tag"], event: one["event"], step: one["step"], state: state) }
         end
       end
 
@@ -66,13 +65,13 @@ module Orvant
 
         spoken = @run.expectations.select { |one| one["tag"] == signal.tag && one["event"] == signal.event }
         return "heard" if spoken.any? { |one| one["step"] == signal.step && one["times"].positive? }
-        return "elsewhere" if spoken.any? { |one| short?(one) }
+        return "elsewhere" if spoken.any? { |one| missing(one).positive? }
 
         signal.conversion? ? "unexpected" : "overheard"
       end
 
-      # Whether its step has heard less than it waits for.
-      def short?(wish) = @run.heard(wish["tag"], wish["event"]).count { |signal| signal.step == wish["step"] } < wish["times"]
+      # @return [Integer] how many fewer its step has heard than it waits for
+      def missing(wish) = [wish["times"] - @run.heard(wish["tag"], wish["event"]).count { |signal| signal.step == wish["step"] }, 0].max
 
       def surplus = @surplus ||= repeated.flat_map { |one, signals| signals.drop([one.times, 1].max) }.to_set.compare_by_identity
     end

@@ -46,7 +46,7 @@ module Orvant
 
       # Works something out once for all rows that the same links are behind.
       #
-      # @param facts [Array<LinkFact>] as `carrying` gives them
+      # @param facts [Array<LinkFact>] told apart as an object: `carrying` gives the same one for the same links
       # @param what [Object] which of the things that are told of them
       # @return [Object] what the block says
       def once(facts, what)
