@@ -40,7 +40,7 @@ module Orvant
     def host = @host ||= HostName.normal(written_host)
 
     # @return [String] the host as it is written
-    def written_host = authority.to_s.sub(/\A.*@/m, "").sub(/:\d*\z/, "")
+    def written_host = @written_host ||= authority.to_s.match?(/[@:]/) ? authority.sub(/\A.*@/m, "").sub(/:\d*\z/, "") : authority.to_s
 
     # @return [Integer] the port, 80 or 443 where none is written
     def port

@@ -62,13 +62,17 @@ module Orvant
     # @return [Dialect, nil]
     def dialect(network) = dialects.find { |dialect| dialect.network.casecmp?(network.to_s) }
 
+    # @param name [String] of a parameter, decoded
+    # @return [Boolean] whether some links must carry it as their identifier
+    def identifier?(name) = (@identifier_names ||= identifiers.to_h { |one| [one.parameter, true] }).key?(name)
+
     # @param source [String]
     # @return [Array<String>] the mediums permitted with it
     def mediums_of(source) = (@mediums ||= pairs.group_by(&:source).transform_values { |same| same.map(&:medium) }).fetch(source, [])
 
     # @param role [String]
     # @return [Role, nil]
-    def role(role) = roles.find { |known| known.name == role }
+    def role(role) = everywhere.role(role)
 
     # @param kind [String, nil] the kind of link
     # @param account [String, nil] the account of its ad

@@ -17,7 +17,7 @@ module Orvant
         # @param host [String] as written
         # @return [String] what cannot be mapped stays as it is, in lower case
         def normal(host)
-          return host.sub(DOT, "") if host.match?(PLAIN)
+          return host.end_with?(".") ? host.sub(DOT, "") : host if host.match?(PLAIN)
 
           @known ||= {}
           @known.clear if @known.size > REMEMBERED

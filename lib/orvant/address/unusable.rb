@@ -35,8 +35,8 @@ module Orvant
 
         # Browsers read escapes in a host as what they stand for.
         def host?(address)
-          written = address.written_host.downcase
-          HOST.match?(written) || (written.include?("%") && HOST.match?(address.host))
+          written = address.written_host
+          written.match?(HOST) || (written.include?("%") && address.host.match?(HOST))
         end
       end
     end

@@ -21,11 +21,7 @@ module Orvant
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
           return silenced(subject, convention) unless convention.applies_to?(address, kind: kind) && !subject.only_internal?
 
-          return [] if subject.settled? && subject.rules.remember(subject.together) { false }
-
-          found = offer_corrected_address(all_of(link_checks, subject), subject)
-          subject.rules.learn(subject.together) if found.empty? && subject.settled?
-          found
+          offer_corrected_address(unless_known_clean(subject) { all_of(link_checks, subject) }, subject)
         end
 
         # Says at a glance what `judge` would find: for the effect of a change on very many links.
@@ -97,12 +93,22 @@ module Orvant
 
         def all_of(checks, subject) = checks.select { |check| check.concerns?(subject) }.flat_map { |check| check.new(subject).findings }
 
+        # Links that carry the same values are judged once.
+        def unless_known_clean(subject)
+          return NOTHING if subject.settled? && subject.rules.remember(subject.together) { false }
+
+          found = yield
+          subject.rules.learn(subject.together) if found.empty? && subject.settled?
+          found
+        end
+
         # An address is offered only if it passes the whole family. What is wrong only where the link stands is no fault of the address.
         def offer_corrected_address(found, subject)
           return found if found.none?(&:edits)
 
           corrected = Correction.apply(subject.address, found.flat_map { |finding| finding.edits.to_a })
-          remaining = all_of(link_checks - [Internal], subject.with(corrected))
+          meant = subject.with(corrected)
+          remaining = unless_known_clean(meant) { all_of(link_checks - [Internal], meant) }
           found.each { |finding| finding.corrected_address = corrected.raw if finding.edits } if remaining.empty?
           found
         end

@@ -8,7 +8,7 @@ module Orvant
       Scope = Struct.new(:kind, :account, :network, :shows, :host, keyword_init: true)
 
       # The bound of what is remembered: links of one campaign repeat their parameters.
-      REMEMBERED = 5_000
+      REMEMBERED = 10_000
 
       # A rule for a scope. scope: Hash of `kind`, `account`, `network`, `shows`, `host` · role · changes: Hash of what it says instead · why · number: from 1.
       Rule = Struct.new(:scope, :role, :changes, :why, :number, keyword_init: true) do

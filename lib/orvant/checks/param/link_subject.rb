@@ -142,7 +142,7 @@ module Orvant
         end
 
         # @return [Array<String>] required roles that the place where it stands is known to have lost since it was last read
-        def lost = @lost ||= sightings.flat_map { |one| (one.facts && one.facts["lost"]).to_s.split(",") }.uniq
+        def lost = @lost ||= sightings.empty? ? Param::NOTHING : sightings.flat_map { |one| (one.facts && one.facts["lost"]).to_s.split(",") }.uniq
 
         # @param number [Integer] of a pair on the address as it should be built
         # @return [Integer, nil] its number on the address as it was seen, nil where it is no parameter of its own there
@@ -198,6 +198,8 @@ module Orvant
 
         # @return [String, nil] what the sightings say, where they agree
         def fact(name)
+          return if sightings.empty?
+
           said = sightings.filter_map { |one| one.facts && one.facts[name] }.uniq
           said.first if said.size == 1
         end
@@ -209,7 +211,9 @@ module Orvant
 
         # @return [Array<String>] the required identifiers that have a value, and those that have another token than the one that is demanded
         def identified
-          carried = address.pairs.reject { |pair| pair.value.strip.empty? }.select { |pair| convention.identifiers.any? { |one| one.parameter == pair.name } }
+          carried = address.pairs.select { |pair| convention.identifier?(pair.name) && !pair.value.strip.empty? }
+          return carried if carried.empty?
+
           carried.map { |pair| demanded_otherwise(pair) ? "#{pair.name} otherwise" : pair.name }.uniq.sort
         end
 
@@ -243,16 +247,15 @@ module Orvant
 
           @foreign = {}
           @placed = []
-          meant = address.pairs.each_with_index.reject { |pair, number| place(pair, number) }
-          meant.each { |pair, number| place_meant(pair, number) } if meant.any?
+          carriers = rules.carriers
+          others = address.pairs.each_index.reject do |number|
+            pair = address.pairs[number]
+            role = carriers[pair.name] and @placed << Placed.new(reading(pair, role), number)
+          end
+          in_order = @placed.size
+          others.each { |number| place_meant(address.pairs[number], number) }
           take_bare_names if @foreign.any? { |_, one| one.bare }
-          @placed.sort_by!(&:number)
-        end
-
-        # @return [Object, nil] nil where the name is no carrier's
-        def place(pair, number)
-          role = rules.carriers[pair.name]
-          @placed << Placed.new(reading(pair, role), number) if role
+          (@placed.size > in_order) ? @placed.sort_by!(&:number) : @placed
         end
 
         # Of a role that the link carries, another name that was meant for it says nothing more.

@@ -138,7 +138,7 @@ module Orvant
         def owns?(other) = other.vocabulary.known(folded) || (other.structured? && other.segments.list.size > 1 && other.segments.match(folded).complete?)
 
         def find_faults
-          return legibly((role.characters.nil? || role.characters.permit?(value)) ? [] : [:characters]) if pair.raw_value.match?(WORDS) && !personal
+          return plain_words if pair.raw_value.match?(WORDS) && !personal
           return [:empty] if blank?
           return [:personal] if personal
           return [:unfilled] if tokens.unfilled
@@ -147,6 +147,13 @@ module Orvant
           return [:encoding] if lost?
 
           legibly(spelling_faults)
+        end
+
+        def plain_words
+          return legibly([:characters]) unless role.characters.nil? || role.characters.permit?(value)
+
+          @tidy = @legal = value
+          legibly([])
         end
 
         # What is wrong with a value that can be read. Damaged spelling is not also a wrong value.
