@@ -26,7 +26,8 @@ class CommandLine < Thor
 
   desc "trail [ADDRESS…]", "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
-  option :engine, enum: %w[auto http browser], default: "auto", desc: "auto: the browser only where a page moves on by script"
+  option :engine, enum: %w[auto http browser], default: "auto", desc: "auto: the browser looks at pages on which something can run"
+  option :explain, type: :boolean, default: false, desc: "say how each hop was decided, which engine looked, for how long, and why it stopped"
   option :visitor, default: "desktop", banner: "desktop|phone|LANGUAGE"
   option :format, enum: %w[text json], default: "json"
   # @raise [SystemExit] with status 2 where the host map, or no address, can be used
@@ -35,7 +36,7 @@ class CommandLine < Thor
     unusable("Name at least one address.") if addresses.empty?
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
     ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
-    addresses.each { |text| puts((options[:format] == "text") ? TrailPrinter.text(ended[text]) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
+    addresses.each { |text| puts((options[:format] == "text" || options[:explain]) ? TrailPrinter.text(ended[text]) + (options[:explain] ? TrailPrinter.explanation(ended[text]) : []) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
   end
 
   desc "collect FILE…", "Read links from files of any kind and print their sightings"

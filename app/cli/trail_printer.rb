@@ -16,8 +16,35 @@ class TrailPrinter
   # @return [Hash{String => Orvant::Trail}]
   def trails(addresses)
     ended = (@engine == "browser") ? {} : by_http(addresses)
-    by_browser(ended, addresses.select { |text| @engine == "browser" || (@engine == "auto" && ended[text].moves_by_script) })
+    return ended if @engine == "http"
+
+    looking(addresses) { (@engine == "browser") ? addresses.each { |text| ended[text] = see(text) } : look(ended) }
+    ended
   end
+
+  # @param trail [Orvant::Trail]
+  # @return [Array<String>] lines that say how each hop was decided, and who has looked
+  def self.explanation(trail)
+    could_run = trail.seen.could_run.to_a
+    hops = trail.hops.map.with_index(1) { |hop, number| "  #{number}. #{WAYS.fetch(hop.how)}#{" · only a browser can tell what this page does" if could_run.include?(hop.address)}#{" · sent as referrer: #{hop.referrer}" if hop.referrer}" }
+    [*hops, *trail.attempts.to_a.map { |one| "  tried to open #{one}, and the visitor stayed" }, "  #{looked(trail.seen)}"].map { |line| Orvant::PersonalData.mask(line) }
+  end
+
+  WAYS = {
+    "status" => "its status sends the visitor on", "refresh" => "a Refresh header sends the visitor on", "meta" => "a meta refresh sends the visitor on",
+    "script" => "a script sends the visitor on", "history" => "a script rewrites the address", nil => "the way ends here"
+  }.freeze
+  ENDS = {"still" => "nothing was under way any more", "patience" => "it was still busy when its time was over", "bounds" => "it had gone on long enough"}.freeze
+
+  def self.looked(look)
+    case look.by
+    when "browser" then "Followed in the browser#{", watched for #{look.ms} ms until #{ENDS[look.ended]}" if look.ms}."
+    when "page" then "The browser saw what HTTP has read, with #{look.as}."
+    when "http" then "Followed by HTTP; nothing on its pages can run."
+    else "Followed by HTTP alone: not looked at in a browser, though something on its pages can run."
+    end
+  end
+  private_class_method :looked
 
   # @param trail [Orvant::Trail]
   # @return [Array<String>] lines
@@ -42,14 +69,27 @@ class TrailPrinter
     ended
   end
 
-  def by_browser(ended, addresses)
-    return ended if addresses.empty?
+  # A few of each page are looked at, and stand for the others unless they go another way.
+  def look(ended)
+    looks = Orvant::Trail::Looks
+    ended.values.select { |trail| trail.unseen.to_a.any? }.group_by { |trail| looks.key(trail) }.each_value do |same|
+      some = same.first(looks::SAMPLES)
+      seen = some.to_h { |trail| [trail.address, see(trail.address)] }
+      next same.each { |trail| trail.look = look_of(trail, some.first) } if some.all? { |trail| looks.as_read?(trail, seen[trail.address]) } && same.size > 1
 
-    browser = Orvant::Browser::Sealed.new(guard: @guard, seal: Orvant::Browser::Seal.new(own: hosts(addresses)), path: ENV["ORVANT_BROWSER"], trusted: ENV["ORVANT_CA_FILE"])
-    addresses.each { |text| ended[text] = Orvant::Trail::Landing.judge(Orvant::Browser::TrailVisit.follow(browser, text, visitor: @visitor)) }
-    ended
+      same.each { |trail| ended[trail.address] = seen[trail.address] || see(trail.address) }
+    end
+  end
+
+  def look_of(trail, sample) = Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: sample.address, could_run: trail.unseen)
+
+  def see(text) = Orvant::Trail::Landing.judge(Orvant::Browser::TrailVisit.follow(@browser, text, visitor: @visitor))
+
+  def looking(addresses)
+    @browser = Orvant::Browser::Sealed.new(guard: @guard, seal: Orvant::Browser::Seal.new(own: hosts(addresses)), path: ENV["ORVANT_BROWSER"], trusted: ENV["ORVANT_CA_FILE"])
+    yield
   ensure
-    browser&.quit
+    @browser&.quit
   end
 
   # Whose the links are is not known here: what they ask of their own hosts is granted.

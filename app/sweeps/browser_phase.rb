@@ -34,7 +34,7 @@ class BrowserPhase
   def pages
     chosen = LandingPages.new(@sweep, @convention).chosen
     done = @sweep.page_visits.pluck(:page)
-    Sweep.where(id: @sweep.id).update_all(total: @sweep.chosen_links.count + @sweep.chosen_scripts.count + chosen.size)
+    Sweep.where(id: @sweep.id).update_all(["total = looks + ?", @sweep.chosen_links.count + @sweep.chosen_scripts.count + chosen.size])
     chosen.reject { |one| done.include?(one.page) }.map { |one| -> { visit(one) } }
   end
 

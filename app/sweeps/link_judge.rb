@@ -5,8 +5,9 @@ class LinkJudge
   # What is known of a link after it was followed.
   Result = Struct.new(:link, :trails, :address, :findings, keyword_init: true) do
     # @param code [String] of a check
-    # @return [Boolean] whether the check has looked: what no answer came from was not looked at
+    # @return [Boolean] whether the check has looked: what no answer came from was not looked at, nor what only a browser can tell
     def looked?(code)
+      return false unless trails.all? { |trail| trail.seen.done? }
       return !address.nil? || answered? if code.start_with?("param/")
 
       answered? || ENDINGS.include?(code)
@@ -42,15 +43,7 @@ class LinkJudge
 
   private
 
-  def landed(trail) = Orvant::Trail::Landing.judge(unhurried(trail), probe: @nowhere)
-
-  # Many links at once make servers slow: a trail is called slow only if it is so again.
-  def unhurried(trail)
-    return trail unless trail.landed? && trail.ms > @convention.slow_ms
-
-    again = @follow.call(trail.address, visitor: Orvant::Net::Visitor.of(trail.visitor))
-    (again.landed? && again.ms < trail.ms) ? again : trail
-  end
+  def landed(trail) = Orvant::Trail::Landing.judge(trail, probe: @nowhere)
 
   def on_the_way(trail, facts)
     visitor = Orvant::Net::Visitor.of(trail.visitor)

@@ -13,7 +13,7 @@ class SweepRun
     return finish("stopped") if @sweep.stopping?
 
     @sweep.update!(state: "running", started_at: @sweep.started_at || Time.now.utc)
-    [TrailPhase, ScriptPhase, BrowserPhase, InventoryPhase].each { |phase| phase.new(@sweep).call unless @sweep.stopping? }
+    [TrailPhase, LookPhase, BrowserPhase, InventoryPhase].each { |phase| phase.new(@sweep).call unless @sweep.stopping? }
     finish(@sweep.stopping? ? "stopped" : "done")
   end
 

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Follows the links of a sweep that have no trail yet, and stores each with its findings. Links whose page may move on by script are
-# left to the script phase.
+# Follows the links of a sweep that have no trail yet, and stores each with its findings. What only a browser can tell is left to the
+# look phase.
 class TrailPhase
   BATCH = 200
   # Progress is stored at least this often, in seconds.
@@ -26,7 +26,7 @@ class TrailPhase
     @untidied = 0
   end
 
-  # Returns when every link that needs no browser has its trail, or the sweep is being stopped.
+  # Returns when every link has its trail, or the sweep is being stopped.
   def call
     feed = LinkFeed.new(@sweep)
     @follower.follow_all(-> { feed.next unless @stopping }, visitors: @sweep.visitors) { |link, trails| slow?(trails) ? @slow << link : take(link, trails) }
@@ -46,8 +46,6 @@ class TrailPhase
   end
 
   def take(link, trails)
-    return if trails.any? { |trail| ScriptPhase.for?(trail, @convention) }
-
     # Judging may follow a corrected address and so let other fibers run, one of which may store and change what is waiting: the list
     # is looked up only after it.
     result = @judge.call(link, trails)

@@ -10,17 +10,52 @@ class TrailStore
 
   # @param results [Array<LinkJudge::Result>]
   def call(results)
+    ActiveRecord::Base.transaction { insert(results, done: results.size) }
+  end
+
+  # Puts trails in the place of those that HTTP has read.
+  #
+  # @param results [Array<LinkJudge::Result>]
+  def replace(results)
+    ids = results.map { |result| result.link.id }
     ActiveRecord::Base.transaction do
-      LinkTrail.insert_all(results.flat_map { |result| trail_rows(result) })
-      supersede(results)
-      findings = results.flat_map { |result| finding_rows(result) }
-      Finding.insert_all(findings) if findings.any?
-      repeat_on_links(results)
-      Sweep.where(id: @sweep.id).update_all(["done = done + ?, findings_count = findings_count + ?", results.size, findings.size])
+      @sweep.link_trails.where(link_id: ids).delete_all
+      removed = @sweep.findings.where(link_id: ids, over_all: false).delete_all
+      Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count - ?", removed])
+      insert(results.uniq { |result| result.link.id }, done: 1)
+    end
+  end
+
+  # Says of trails that a browser saw what HTTP has read, so that their findings hold.
+  #
+  # @param ids [Array<Integer>] of links
+  # @param key [String] by which they share the look
+  # @param look [Orvant::Trail::Look]
+  def confirm(ids, key, look)
+    ActiveRecord::Base.transaction do
+      @sweep.link_trails.where(link_id: ids, look_key: key).update_all(look: look.by, looked: look.to_h)
+      confirmed = confirmed(ids)
+      supersede(confirmed)
+      repeat_on_links(confirmed)
     end
   end
 
   private
+
+  def insert(results, done:)
+    LinkTrail.insert_all(results.flat_map { |result| trail_rows(result) })
+    supersede(results)
+    findings = results.flat_map { |result| finding_rows(result) }
+    Finding.insert_all(findings) if findings.any?
+    repeat_on_links(results)
+    Sweep.where(id: @sweep.id).update_all(["done = done + ?, findings_count = findings_count + ?", done, findings.size])
+  end
+
+  # What is stored, as far as it tells whether checks have looked.
+  def confirmed(ids)
+    rows = @sweep.link_trails.where(link_id: ids).includes(:link).order(:id).group_by(&:link)
+    rows.map { |link, same| LinkJudge::Result.new(link: link, trails: same.map(&:trail), address: same.first.judged_address, findings: []) }
+  end
 
   def trail_rows(result)
     result.trails.map { |trail| LinkTrail.row(trail, @convention, sweep_id: @sweep.id, link_id: result.link.id, judged_address: result.address&.raw) }
@@ -35,7 +70,7 @@ class TrailStore
     by_id = results.to_h { |result| [result.link.id, result] }
     earlier = @sweep.workspace.links.where(replaced_by_id: by_id.keys).to_a
     earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
-    gone = Finding.current.where(link_id: by_id.keys).pluck(:id, :link_id, :code).select { |_, link, code| by_id[link].looked?(code) }
+    gone = Finding.current.where(link_id: by_id.keys).where.not(sweep_id: @sweep.id).pluck(:id, :link_id, :code).select { |_, link, code| by_id[link].looked?(code) }
     Finding.where(id: gone.map(&:first)).update_all(current: false, absent_in_id: @sweep.id)
     earlier.each(&:refresh_verdict)
   end

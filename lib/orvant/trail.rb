@@ -5,15 +5,22 @@ module Orvant
   #
   # address: as given · outcome: one of OUTCOMES · final_address: the last address, requested or refused; where a script rewrote it, as
   # the visitor sees it · status: of the last answer · reason: a sentence where it did not land · engine: `http` or `browser` · visitor: as
-  # whom it was followed · hops: Array<Hop> · landing: what the landing page says of itself, or nil. Not kept: body and headers of the
-  # landing page, and whether a script on it may move the visitor on.
-  Trail = Struct.new(:address, :outcome, :final_address, :status, :reason, :engine, :visitor, :hops, :landing, :body, :headers, :moves_by_script,
+  # whom it was followed · hops: Array<Hop> · landing: what the landing page says of itself, or nil · attempts: what a page tried to open
+  # that left its visitor where they were: apps, mail, telephone numbers, downloads · look: Look, whether a browser has looked. Not kept:
+  # body and headers of the landing page, and unseen: the addresses on the way of which only a browser can tell what they do.
+  Trail = Struct.new(:address, :outcome, :final_address, :status, :reason, :engine, :visitor, :hops, :landing, :attempts, :look, :body, :headers, :unseen,
     keyword_init: true) do
     # @return [Hash{String => Object}] for JSON
     def to_h
       {"address" => address, "outcome" => outcome, "final_address" => final_address, "status" => status, "reason" => reason,
-       "engine" => engine, "visitor" => visitor, "hops" => hops.map(&:to_h), "landing" => landing}
+       "engine" => engine, "visitor" => visitor, "hops" => hops.map(&:to_h), "landing" => landing, "attempts" => attempts.to_a, "look" => seen.to_h}
     end
+
+    # @return [Look] what is known of it: of itself a trail knows whether a browser followed it, or none needs to
+    def seen = look || (engine == "browser") ? Look.new(by: "browser") : Look.new(by: unseen.to_a.any? ? "nobody" : "http", could_run: unseen)
+
+    # @return [Page::Markup] of the landing page; what a browser shows is text already
+    def markup = Page::Markup.of(body, (headers.to_h["content-type"].to_s unless engine == "browser"))
 
     def landed? = outcome == "landed"
 
@@ -42,11 +49,23 @@ module Orvant
     # the address that it stands at.
     WAYS = %w[status refresh meta script history].freeze
 
-    # One request and its answer. address: as requested · status · how: one of WAYS, nil at the end · ms · params: Array<Fate>.
-    Hop = Struct.new(:address, :status, :how, :ms, :params, keyword_init: true) do
+    # One request and its answer. address: as requested · status · how: one of WAYS, nil at the end · ms · referrer: that was sent, nil where
+    # none was · params: Array<Fate>.
+    Hop = Struct.new(:address, :status, :how, :ms, :referrer, :params, keyword_init: true) do
       def to_h
-        {"address" => address, "status" => status, "how" => how, "ms" => ms, "params" => params.map(&:to_h)}
+        {"address" => address, "status" => status, "how" => how, "ms" => ms, "referrer" => referrer, "params" => params.map(&:to_h)}
       end
+    end
+
+    # Who has looked at the pages of a trail as a visitor would. by: `browser` (it was followed in one), `page` (a browser saw that its pages
+    # do what HTTP has read, with another link that leads there), `http` (nothing on them can run, so that HTTP reads all), `nobody` · on:
+    # when, ISO 8601, and as: with which address, where it was another · ms: how long the browser watched · ended: why it stopped (`still`,
+    # `patience`, `bounds`) · could_run: the addresses on the way of which only a browser can tell what they do.
+    Look = Struct.new(:by, :on, :as, :ms, :ended, :could_run, keyword_init: true) do
+      # @return [Boolean]
+      def done? = by != "nobody"
+
+      def to_h = super.transform_keys(&:to_s).compact
     end
 
     # What a hop did to one parameter: name, decoded value before and after (nil where there is none), the fate, and what was done to
@@ -61,10 +80,11 @@ module Orvant
     # @return [Trail]
     def self.from_h(document)
       hops = document["hops"].map do |hop|
-        Hop.new(**hop.slice("address", "status", "how", "ms").transform_keys(&:to_sym),
+        Hop.new(**hop.slice("address", "status", "how", "ms", "referrer").transform_keys(&:to_sym),
           params: hop["params"].map { |fate| Fate.new(**fate.transform_keys(&:to_sym)) })
       end
-      new(**document.slice("address", "outcome", "final_address", "status", "reason", "engine", "visitor", "landing").transform_keys(&:to_sym), hops: hops)
+      look = Look.new(**document["look"].transform_keys(&:to_sym)) if document["look"]
+      new(**document.slice("address", "outcome", "final_address", "status", "reason", "engine", "visitor", "landing", "attempts").transform_keys(&:to_sym), hops: hops, look: look)
     end
   end
 end

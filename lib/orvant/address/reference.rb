@@ -16,16 +16,18 @@ module Orvant
       class << self
         # @param reference [String] a Location header, `href` or address, as written
         # @param base [Address, nil] the address it stands on
+        # @param encoding [Encoding] of the page on which it stands: its query is sent in it
         # @return [Address] absolute, in the form in which a browser requests and shows it; the base's fragment is inherited where
         #   the reference has none (RFC 9110, 10.2.2)
         # @raise [Error::UnusableAddress] where no http or https address results
-        def resolve(reference, base = nil)
+        def resolve(reference, base = nil, encoding: Encoding::UTF_8)
           text = clean(reference)
           scheme, authority, path, query, fragment = split(slashes(text, base))
           if scheme && !SCHEMES.include?(scheme.downcase)
             raise Error::UnusableAddress, "The target “#{readable(text)[0, 80]}” is no web address (http or https)."
           end
 
+          query = Page::Charset.query_bytes(query, encoding) if query && encoding != Encoding::UTF_8 && query.encoding == Encoding::UTF_8
           parts = merge([scheme, authority, path, query], base)
           build(*parts, fragment || base&.fragment)
         end
@@ -81,6 +83,7 @@ module Orvant
           user, host, port = authority.match(/\A(.*@)?(.*?)(:\d*)?\z/m).captures
           user = nil if user && user.delete(":@").empty?
           host = HostName.ascii(host)
+          port = port&.sub(/\A:0+(?=\d)/, ":")
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
         rescue ArgumentError

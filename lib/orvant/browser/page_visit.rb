@@ -51,7 +51,7 @@ module Orvant
           frame = visit.frame
           visit.hear("Network.responseReceived") { |event| answer = event["response"] if event["type"] == "Document" && event["frameId"] == frame }
           visit.open(address)
-          watched = visit.settle
+          watched = visit.until_still
           believe(answer, address)
           facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
           visit.leave

@@ -9,12 +9,14 @@ module Orvant
     # Headless Chromium that is sealed: each visit has a gate of its own, which is its only way out, and cookies and storage of its own.
     class Sealed
       # What Chromium would do for itself, or beside the gate.
-      UNUSED = %w[AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting].freeze
+      UNUSED = %w[AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting IsolateOrigins site-per-process].freeze
       SETTINGS = {
         "disable-gpu" => nil, "disable-quic" => nil, "disable-domain-reliability" => nil,
         # The browser's own errands end nowhere, and no name is looked up by it.
         "proxy-server" => "http://127.0.0.1:1", "proxy-bypass-list" => "<-loopback>", "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
         "webrtc-ip-handling-policy" => "disable_non_proxied_udp", "force-webrtc-ip-handling-policy" => "disable_non_proxied_udp",
+        # Frames of all hosts stand in one process with their page, so that one clock and one session govern all.
+        "disable-site-isolation-trials" => nil,
         # The driver turns some of them off too.
         "disable-features" => [Ferrum::Browser::Options::Chrome::DEFAULT_OPTIONS["disable-features"], *UNUSED].join(",")
       }.freeze
@@ -48,6 +50,7 @@ module Orvant
         visit = Visit.new(quiet: @quiet, windows: @windows)
         gate = Gate.new(seal: @seal, upstream: @upstream, kinds: @kinds, certificates: @certificates, visit: visit)
         context = chromium.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
+        refuse_downloads(context)
         visit.begin(context.create_page, agent: agent(visitor), visitor: visitor)
         Timeout.timeout(LONGEST, Error::Unreachable, "The browser did not come to an end within #{LONGEST} s.") { yield visit }
       rescue Ferrum::Error => error
@@ -67,6 +70,8 @@ module Orvant
       def pid = @chromium&.process&.pid
 
       private
+
+      def refuse_downloads(context) = chromium.command("Browser.setDownloadBehavior", behavior: "deny", browserContextId: context.id)
 
       # A context that does not end in time can reach nobody any more, and ends with the browser.
       def let_go(context)

@@ -4,11 +4,6 @@ module Orvant
   module Browser
     # Follows one link in the sealed browser, which obeys scripts: every document that its page asks for is a hop.
     class TrailVisit
-      # How long a page that says it will move on later may take to do so, in seconds.
-      LATER = 10.0
-      # How long the browser may take to ask for a page, and the page to answer, in seconds.
-      PATIENCE = 20.0
-      CAME_BACK = 3
       WAYS = {"httpHeaderRefresh" => "refresh", "metaTagRefresh" => "meta"}.freeze
       FAULTS = {
         "ERR_NAME_NOT_RESOLVED" => "its name does not resolve", "ERR_TUNNEL_CONNECTION_FAILED" => "it cannot be reached",
@@ -17,31 +12,41 @@ module Orvant
         "ERR_EMPTY_RESPONSE" => "it gave no answer", "ERR_TIMED_OUT" => "it did not answer in time"
       }.freeze
 
+      # What shows no page leaves the visitor where they are (RFC 9110, 15.3.5 and 15.3.6).
+      NO_PAGE = [204, 205].freeze
+
       # @param browser [Sealed]
       # @param text [String] an address as found
       # @param visitor [Net::Visitor]
-      # @return [Trail] always; `body` is the document as it stands at the end
+      # @return [Trail] always; `body` is the document as it stands at the end. An address is not called unreachable for one try that failed.
       def self.follow(browser, text, visitor: Net::Visitor::DESKTOP)
+        trail = once(browser, text, visitor)
+        (trail.outcome == "unreachable") ? once(browser, text, visitor) : trail
+      end
+
+      def self.once(browser, text, visitor)
         browser.visit(visitor) { |visit| new(visit, text.to_s, visitor).run }
       rescue Error::UnusableAddress => error
         blank(text, visitor, "refused", error.message)
       rescue Error::Unreachable => error
         blank(text, visitor, "unreachable", error.message)
       end
+      private_class_method :once
 
       def self.blank(text, visitor, outcome, reason)
         Trail.new(address: text.to_s, outcome: outcome, final_address: text.to_s, reason: reason, engine: "browser", visitor: visitor.name, hops: [])
       end
       private_class_method :blank
 
-      # A document that was asked for: the browser's id of the request, its address, what answered, and how it passed on.
-      Document = Struct.new(:id, :address, :status, :how, :began, :ms, :fault, :headers, keyword_init: true)
+      # A document that was asked for: the browser's id of the request, its address, what answered, how it passed on, and whether it was shown.
+      Document = Struct.new(:id, :address, :status, :how, :began, :ms, :fault, :headers, :shown, keyword_init: true)
 
       def initialize(visit, text, visitor)
         @visit = visit
         @text = text
         @visitor = visitor
         @documents = []
+        @attempts = []
         @reason = nil
       end
 
@@ -50,7 +55,8 @@ module Orvant
         start = Address::Reference.resolve(@text)
         listen(@visit.frame)
         @visit.set_out(start.raw)
-        settle
+        @watched = @visit.until_still { long? }
+        stay
         ended
       end
 
@@ -60,9 +66,20 @@ module Orvant
         @visit.hear("Network.requestWillBeSent") { |facts| asked(facts) if facts["type"] == "Document" && facts["frameId"] == frame }
         @visit.hear("Network.responseReceived") { |facts| answered(facts["response"], facts["timestamp"]) if facts["type"] == "Document" && facts["frameId"] == frame }
         @visit.hear("Network.loadingFailed") { |facts| failed(facts) if facts["type"] == "Document" }
-        @visit.hear("Page.frameRequestedNavigation") { |facts| @reason = facts["reason"] if facts["frameId"] == frame }
+        @visit.hear("Page.frameRequestedNavigation") { |facts| requested(facts) if facts["frameId"] == frame }
+        @visit.hear("Page.frameNavigated") { |facts| shown(facts["frame"]) if facts["frame"]["id"] == frame }
         @visit.hear("Page.navigatedWithinDocument") { |facts| @rewritten = facts["url"] if facts["frameId"] == frame }
       end
+
+      # An app, a mail or a telephone number is tried, and the visitor stays where they are.
+      def requested(facts)
+        @reason = facts["reason"]
+        attempt(facts["url"]) unless web?(facts["url"])
+      end
+
+      def attempt(address) = (@attempts << address[0, 500] if @attempts.size < 10 && !@attempts.include?(address[0, 500]))
+
+      def web?(address) = address.match?(/\Ahttps?:/i)
 
       def asked(facts)
         if (before = facts["redirectResponse"])
@@ -71,9 +88,9 @@ module Orvant
         elsif @documents.any?
           @documents.last.how = WAYS.fetch(@reason, "script")
         end
-        @rewritten = @reason = nil
-        return if circling?
-        return @foreign = facts["request"]["url"] unless facts["request"]["url"].match?(%r{\Ahttps?:}i)
+        @reason = nil
+        return if long?
+        return attempt(facts["request"]["url"]) unless web?(facts["request"]["url"])
 
         @documents << Document.new(id: facts["requestId"], address: facts["request"]["url"] + facts["request"]["urlFragment"].to_s, began: facts["timestamp"])
       end
@@ -91,41 +108,43 @@ module Orvant
         document.fault = facts["errorText"].delete_suffix("net::ERR_ABORTED") if document&.id == facts["requestId"] && document.status.nil?
       end
 
-      # A page may move on at once, later, or never.
-      def settle
-        loop do
-          seen = @documents.size
-          @visit.settle(quiet: PATIENCE, most: PATIENCE) { concluded? }
-          @visit.settle { circling? }
-          @visit.settle(quiet: LATER, most: LATER) { @documents.size > seen } if @documents.size == seen && moves_later?
-          return if @documents.size == seen || circling?
+      def shown(frame)
+        @rewritten = nil
+        @foreign = frame["url"] unless web?(frame["unreachableUrl"] || frame["url"])
+        document = @documents.reverse.find { |one| one.id == frame["loaderId"] } or return
+        @foreign = nil
+        document.shown = true
+      end
+
+      # What was asked for and never shown, though a page was shown before, is no part of the way.
+      def stay
+        return if @documents.none?(&:shown)
+
+        while !@documents.last.shown && @documents.last.fault.nil? && (@documents.last.status || long?)
+          attempt(@documents.pop.address)
+          @documents.last.how = nil
         end
       end
 
-      def moves_later? = @documents.last&.status && Page::Markup.new(@visit.body).moves_later?
-
-      # Whether the last document was answered, or never will be.
-      def concluded? = @foreign || circling? || refusal || @documents.last&.then { |last| last.status || last.fault }
-
-      def circling? = long? || came_back?
-
+      # Who loads the same page again and again has been followed as far as a browser would be patient.
       def long? = @documents.size > Net::Limits.usual.hops + 1
 
-      def came_back? = @documents.map(&:address).tally.values.max.to_i > CAME_BACK
+      def circling? = long? && @documents.map(&:address).tally.values.max > Net::Limits.usual.hops / 3
 
       def ended
         outcome, reason = ending
         final = (@rewritten || @documents.last&.address || @text).to_s
-        Trail.new(address: @text, outcome: outcome, final_address: final, status: @documents.last&.status, reason: reason, engine: "browser",
-          visitor: @visitor.name, hops: hops(outcome), body: (@visit.body if outcome == "landed" || outcome == "broken"), headers: @documents.last&.headers, moves_by_script: false)
+        Trail.new(address: @text, outcome: outcome, final_address: final, status: @documents.last&.status, reason: reason, engine: "browser", attempts: @attempts,
+          look: Trail::Look.new(by: "browser", ms: @watched, ended: @visit.ended),
+          visitor: @visitor.name, hops: hops(outcome), body: (@visit.body if outcome == "landed" || outcome == "broken"), headers: @documents.last&.headers)
       end
 
       def ending
         last = @documents.last
         return ["refused", "The target “#{@foreign[0, 80]}” is no web address (http or https)."] if @foreign
         return refusal.values_at("outcome", "reason") if refusal
-        return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."] if long? && !came_back?
-        return ["loop", "The trail comes back to #{last.address} and would go round for ever."] if came_back? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
+        return ["loop", "The trail comes back to #{last.address} and would go round for ever."] if circling? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
+        return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."] if long?
         return ["refused", Net::Guard.closed(Address.new(last.address).port)] if last&.fault == "net::ERR_UNSAFE_PORT"
         return ["unreachable", fault(last)] if last.nil? || last.status.nil?
 

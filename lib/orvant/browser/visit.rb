@@ -45,11 +45,15 @@ module Orvant
         @page.command("Network.setUserAgentOverride", userAgent: agent, acceptLanguage: visitor.language)
         @page.command("Emulation.setDeviceMetricsOverride", width: 390, height: 844, deviceScaleFactor: 2, mobile: true) if visitor.phone
         follow
+        @stillness = Stillness.new(@page)
         @began = @stirred = now
       end
 
       # The gate tells of every request, and asks what only the page knows.
-      def stir = @stirred = now
+      def stir
+        @stillness&.stir
+        @stirred = now
+      end
 
       # @param frame [String] the browser's id
       # @return [String] `page`, `window` or `frame`
@@ -101,6 +105,7 @@ module Orvant
         return if @left
 
         @left = true
+        @stillness.go_on
         begin
           stirring { @page.command("Page.navigate", url: NOWHERE) }
         rescue Ferrum::Error
@@ -169,6 +174,13 @@ module Orvant
         ((now - from) * 1000).round
       end
 
+      # Waits until the page will do nothing more by itself, or until the block says that it is enough.
+      # @return [Integer] milliseconds waited
+      def until_still(&enough) = @stillness.wait(&enough)
+
+      # @return [String] why that wait ended
+      def ended = @stillness.ended
+
       # @return [String] the address now shown
       def current_address = @page.current_url.to_s
 
@@ -189,6 +201,7 @@ module Orvant
       def follow
         @page.on("Page.frameNavigated") { |event| @shown = event.dig("frame", "url") unless event.dig("frame", "parentId") || @left }
         @page.on("Page.frameRequestedNavigation") { |event| @forms << event["url"] if event["reason"].to_s.start_with?("formSubmission") }
+        @page.on(:dialog) { |dialog, *| dialog.accept }
         @page.on("Runtime.exceptionThrown") { |event| @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50 }
       end
 

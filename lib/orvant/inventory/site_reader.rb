@@ -6,7 +6,6 @@ module Orvant
     class SiteReader
       # A page, and its links: pairs of the absolute Address and the Anchor; `seen`: the address of the page itself.
       Read = Struct.new(:page, :links, :seen, keyword_init: true)
-      HTML = Trail::Walk::HTML
 
       # @param door [Net::Door]
       def initialize(door)
@@ -22,7 +21,7 @@ module Orvant
         seen = Address.new(trail.final_address)
         return Read.new(page: page, links: [], seen: seen) unless trail.landed? && html?(trail)
 
-        markup = Page::Markup.new(trail.body)
+        markup = trail.markup
         links = resolved(markup, seen)
         describe(page, trail, markup, links, base(markup, seen))
         Read.new(page: page, links: links, seen: seen)
@@ -31,8 +30,7 @@ module Orvant
       private
 
       def html?(trail)
-        type = trail.headers.to_h["content-type"].to_s
-        type.empty? || HTML.match?(type)
+        %i[html xml].include?(Page::Type.of(trail.status, trail.headers.to_h, trail.body.to_s))
       end
 
       def describe(page, trail, markup, links, base)

@@ -10,35 +10,84 @@ module Orvant
     module Body
       # 32 adds the recognition of gzip and zlib headers.
       ANY_HEADER = Zlib::MAX_WBITS + 32
+      PACKED = /\A(?:x-)?(?:gzip|deflate)\z/
+      # A page is read further than its bound while its head is not closed, up to so many times.
+      HEADS = 4
+      BODY = /<body[\s>]|<\/head\s*>/in
+
+      # bytes · whole: whether it is all that the server had to say, as it says itself, and could be read.
+      Read = Struct.new(:bytes, :whole, keyword_init: true)
 
       class << self
         # @param chunks [#read, nil] gives the next bytes, nil at the end
         # @param coding [String] the Content-Encoding
         # @param limit [Integer] bytes
-        # @return [String] bytes, cut at the limit; it ends where it cannot be decompressed, or where the server breaks off or falls silent,
-        #   since a browser shows what has come
+        # @return [Read] it ends where it cannot be decompressed, or where the server breaks off or falls silent, since a browser shows what has come
         def read(chunks, coding:, limit:)
+          codings = coding.downcase.split(",").map(&:strip).reject { |one| one.empty? || one == "identity" }
           bytes = +"".b
-          inflate = Zlib::Inflate.new(ANY_HEADER) if coding.match?(/\A\s*(x-)?(gzip|deflate)\s*\z/i)
-          while bytes.bytesize < limit && (chunk = chunks&.read)
-            inflate ? unpack(inflate, chunk, bytes, limit) : bytes << chunk
-          end
-          bytes.byteslice(0, limit)
+          layers = codings.all?(PACKED) ? codings.reverse.map { Layer.new } : []
+          ended = fill(bytes, chunks, layers, limit)
+          Read.new(bytes: bytes, whole: ended && layers.all?(&:finished?) && layers.size == codings.size)
         rescue Zlib::Error, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError
-          bytes.byteslice(0, limit)
+          Read.new(bytes: bytes, whole: false)
         ensure
-          inflate&.close
+          layers&.each(&:close)
         end
 
         private
 
-        # Inflated piece by piece, so that a small answer cannot unfold into a large one.
-        def unpack(inflate, chunk, bytes, limit)
-          inflate.inflate(chunk) do |piece|
-            bytes << piece
-            break if bytes.bytesize >= limit
+        # @return [Boolean] whether it came to its end
+        def fill(bytes, chunks, layers, limit)
+          while (chunk = chunks&.read)
+            pour(chunk, layers) do |piece|
+              bytes << piece
+              return cut(bytes, limit) if full?(bytes, limit)
+            end
           end
+          true
         end
+
+        # Piece by piece, so that a small answer cannot unfold into a large one.
+        def pour(bytes, layers, &block)
+          return yield(bytes) if layers.empty?
+
+          layers.first.open(bytes) { |piece| pour(piece, layers.drop(1), &block) }
+        end
+
+        def full?(bytes, limit) = bytes.bytesize >= limit && (bytes.bytesize >= limit * HEADS || bytes.match?(BODY))
+
+        def cut(bytes, limit)
+          bytes.replace(bytes.byteslice(0, [limit, bytes.index(BODY).to_i + limit].max))
+          false
+        end
+      end
+
+      # One coding around a body. Some servers leave out the header of what they deflate, and browsers bear it.
+      class Layer
+        def initialize
+          @inflate = Zlib::Inflate.new(ANY_HEADER)
+          @bare = false
+          @begun = false
+        end
+
+        # @param bytes [String]
+        # @yieldparam piece [String] of what was in them
+        def open(bytes, &block)
+          @inflate.inflate(bytes) { |piece| (@begun = true) && yield(piece) }
+        rescue Zlib::DataError
+          raise if @begun || @bare
+
+          @bare = true
+          @inflate.close
+          @inflate = Zlib::Inflate.new(-Zlib::MAX_WBITS)
+          open(bytes, &block)
+        end
+
+        def finished? = @inflate.finished?
+
+        def close = @inflate.close
+
       end
     end
   end

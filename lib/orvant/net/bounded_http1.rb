@@ -4,11 +4,14 @@ require "async/http/protocol/http1"
 
 module Orvant
   module Net
-    # HTTP/1.1 (RFC 9112) as the door speaks it: an answer's headers are bounded in number, in length of a line and in sum.
+    # HTTP/1.1 (RFC 9112) as the door speaks it: an answer's headers are bounded in number, in length of a line and in sum, and read as
+    # browsers read them.
     module BoundedHttp1
-      MAX_LINE = 16_384
-      MAX_BYTES = 65_536
+      MAX_LINE = 65_536
+      MAX_BYTES = 131_072
       MAX_FIELDS = 200
+      # Empty lines that some servers send before their answer.
+      MAX_EMPTY = 4
 
       # A connection that gives up on an answer whose headers never end.
       class Connection < Async::HTTP::Protocol::HTTP1::Client
@@ -16,9 +19,23 @@ module Orvant
         # @raise [Error::Interrupted] over the bounds
         def read_headers
           @bytes = @fields = 0
-          super
+          headers = LenientHeaders.new
+          while (line = read_line?) && !line.empty?
+            headers.take(line)
+          end
+          fields = headers.settled
+          @persistent = false if headers.strange? || line.nil?
+          Protocol::HTTP::Headers.new(fields)
         ensure
           @fields = nil
+        end
+
+        # @return [Array(String, Integer, String)]
+        def read_response_line
+          line = read_line
+          MAX_EMPTY.times { line = read_line if line.empty? }
+          version, status, reason = line.split(/\s+/, 3)
+          [version, Integer(status), reason]
         end
 
         # Lines may end without a carriage return (RFC 9112, 2.2).

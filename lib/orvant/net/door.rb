@@ -16,8 +16,13 @@ module Orvant
       # Seconds that are given to the body of an answer that leads elsewhere: nobody reads it, but without it the connection cannot be used again.
       UNREAD = 1
 
-      # An answer. headers: Hash of lower case names to first values · body: bytes, cut at the limit · ms: milliseconds.
-      Response = Struct.new(:status, :headers, :cookies, :body, :ms, keyword_init: true)
+      # Headers of which browsers take the last, and those whose values they join (Fetch Standard, 2.2.2).
+      LAST = %w[content-type].freeze
+      JOINED = %w[refresh referrer-policy].freeze
+
+      # An answer. headers: Hash of lower case names to values · body: bytes, cut at the limit · whole: whether it is all, and could be read ·
+      # ms: milliseconds.
+      Response = Struct.new(:status, :headers, :cookies, :body, :whole, :ms, keyword_init: true)
 
       # @param guard [Guard]
       # @param limits [Limits]
@@ -92,10 +97,10 @@ module Orvant
       def answer(client, address, headers)
         started = @clock.call
         response = client.get(target(address), request_headers(headers))
-        first = first_values(response.headers)
+        first = values(response.headers)
         refuse_two_ways(address, response.headers)
         body = read_body(response, first)
-        Response.new(status: response.status, headers: first, cookies: cookies(response.headers), body: body,
+        Response.new(status: response.status, headers: first, cookies: cookies(response.headers), body: body.bytes, whole: body.whole,
           ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
         raise Error::Unreachable, "#{address.host} offers no secure connection: #{Fault.certificate(error)}."
@@ -128,8 +133,15 @@ module Orvant
 
       def cookies(headers) = headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last)
 
-      def first_values(headers)
-        headers.each.each_with_object({}) { |(name, value), first| first[name.downcase] ||= value.to_s }
+      def values(headers)
+        headers.each.each_with_object({}) do |(name, value), found|
+          name = name.downcase
+          if LAST.include?(name) then found[name] = value.to_s
+          elsif JOINED.include?(name) then found[name] = [found[name], value].compact.join(", ")
+          else
+            found[name] ||= value.to_s
+          end
+        end
       end
     end
   end

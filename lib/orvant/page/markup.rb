@@ -9,11 +9,17 @@ module Orvant
     class Markup
       LIVE = "[not(ancestor::template)]"
       # What stands in `noscript` is text to a browser that runs scripts, whatever it looks like.
-      READING = {max_tree_depth: 400, max_attributes: 400, parse_noscript_content_as_text: true}.freeze
-      # Scripts that send the visitor elsewhere or rewrite the address, as far as text can tell.
-      MOVES = /\blocation(?:\.href)?\s*=(?!=)|\blocation\.(?:replace|assign)\s*\(|\bhistory\.(?:replace|push)State\s*\(|\.submit\s*\(\)/
-      DELAYS = /\bset(?:Timeout|Interval)\s*\(/
-
+      READING = {max_tree_depth: 2_000, max_attributes: 10_000, parse_noscript_content_as_text: true}.freeze
+      # Of a page that is nested deeper only what tells of the page itself is read.
+      TELLING = /<(?!\/?(?:title|meta|base|link|script|noscript|template|style|h1|a)\b|!--)[^>]*>/im
+      # What lets a page do anything by itself: scripts, handlers, frames, forms and links with a script.
+      RUNS = /<(?:[\w-]+:)?(?:script|i?frame|object|embed|portal|form|fencedframe)\b|[\s"'\/]on[a-z]{3,30}\s*=|javascript\s*:/i
+      # Documents that are no HTML: they may hold scripts, and elements of any meaning.
+      XML = %r{\A\s*(?:application/xhtml\+xml|application/xml|text/xml|image/svg\+xml)\b}i
+      # Where the text holds another number of them than the tree, a browser may read the page otherwise.
+      REFRESH = /http-equiv\s*=\s*["']?\s*refresh/i
+      # A refresh. content: as written · base: the base's address as written where it stands, or nil.
+      Order = Struct.new(:content, :base, keyword_init: true)
       CONDITIONAL = /\A\s*\[if\b[^\]]*\]>(.*)<!\[endif\]\z/mi
 
       # A link on a page. href: as written · text · rel: its words · referrerpolicy · image: whether it holds nothing but a picture.
@@ -28,23 +34,29 @@ module Orvant
 
       class << self
         # @param body [String, nil]
+        # @param content_type [String, nil] the header's value
         # @return [Markup] the one that was made of the same bytes lately, or a new one
-        def of(body)
+        def of(body, content_type = nil)
           @kept ||= {}
-          key = [body.to_s.bytesize, body.to_s.hash]
-          known = @kept.delete(key) || new(body)
+          key = [body.to_s.bytesize, body.to_s.hash, content_type]
+          known = @kept.delete(key) || new(body, content_type)
           @kept[key] = known
           @kept.shift while @kept.size > KEPT || (@kept.size > 1 && @kept.sum { |(bytes, _), _| bytes } > KEPT_BYTES)
           known
         end
       end
 
-      # @param body [String, nil] bytes or text of an HTML document
-      def initialize(body)
-        @document = Nokogiri::HTML5(body.to_s, **READING)
-      rescue ArgumentError
-        @document = Nokogiri::HTML5("")
+      # @param body [String, nil] bytes of a page, or its text
+      # @param content_type [String, nil] the header's value; text of which nobody says is read as it is
+      def initialize(body, content_type = nil)
+        @encoding = (body.to_s.encoding == Encoding::BINARY || content_type) ? Charset.of(body.to_s, content_type) : Encoding::UTF_8
+        @source = Charset.decode(body.to_s, @encoding)
+        @foreign = content_type.to_s.match?(XML)
+        @document = parsed
       end
+
+      # @return [Encoding] in which it is written
+      attr_reader :encoding
 
       # @return [String] the title, white space folded
       def title = @title ||= text_of("title")
@@ -61,18 +73,25 @@ module Orvant
       # @return [Array<String>] `src` of each script, as written
       def script_sources = @script_sources ||= @document.xpath("//script[@src]#{LIVE}").map { |script| script["src"].strip }
 
-      # @return [Boolean] whether a script of the page may send the visitor elsewhere or rewrite the address
-      def moves_by_script?
-        return @moves_by_script if defined?(@moves_by_script)
+      # @return [Boolean] whether anything on the page can run, so that only a browser can tell what becomes of its visitors
+      def runs?
+        return @runs if defined?(@runs)
 
-        @moves_by_script = inline_scripts.any?(MOVES) || (script_sources.any? && text.length < 40)
+        @runs = @foreign || @source.match?(RUNS) || @source.scan(REFRESH).size != refreshes.size
       end
 
-      # @return [Boolean] whether it may do so after a while
-      def moves_later? = inline_scripts.any? { |text| text.match?(MOVES) && text.match?(DELAYS) }
+      # @return [Array<Order>] what each `meta http-equiv=refresh` says, as written, and the base that is known where it stands
+      def refreshes
+        @refreshes ||= begin
+          base = nil
+          @document.xpath("//meta[@content] | //base[@href]").filter_map do |node|
+            next if node.ancestors.any? { |one| one.name == "template" }
+            next (base ||= node["href"].strip) && nil if node.name == "base"
 
-      # @return [Array<String>] contents of `meta http-equiv=refresh`, as written
-      def refreshes = @refreshes ||= metas("http-equiv", "refresh")
+            Order.new(content: node["content"], base: base) if node["http-equiv"].to_s.casecmp?("refresh")
+          end
+        end
+      end
 
       # @return [Array<Anchor>] every link in the order of the page
       def anchors
@@ -114,7 +133,7 @@ module Orvant
       def base
         return @base if defined?(@base)
 
-        @base = @document.at_xpath("//base[@href]")&.[]("href")&.strip
+        @base = @document.at_xpath("//base[@href]#{LIVE}")&.[]("href")&.strip
       end
 
       # @return [String] what is compared to tell whether two pages say the same: numbers may differ from one answer to the next
@@ -125,6 +144,18 @@ module Orvant
 
       private
 
+      def parsed
+        Nokogiri::HTML5(@source, **READING)
+      rescue ArgumentError
+        shallow
+      end
+
+      def shallow
+        Nokogiri::HTML5(@source.gsub(TELLING, " "), **READING)
+      rescue ArgumentError
+        Nokogiri::HTML5("")
+      end
+
       def anchor(node, position)
         text = node.text.gsub(/[[:space:]]+/, " ").strip
         picture = node.at_xpath(".//img")
@@ -132,8 +163,6 @@ module Orvant
         Anchor.new(href: node["href"], text: text[0, 300], rel: tokens(node["rel"]), referrerpolicy: node["referrerpolicy"].to_s.downcase,
           image: !picture.nil? && node.text.strip.empty?, position: position)
       end
-
-      def inline_scripts = @inline_scripts ||= @document.xpath("//script[not(@src)]#{LIVE}").map(&:text)
 
       def metas(attribute, value)
         @document.xpath("//meta[@content]#{LIVE}").select { |meta| meta[attribute].to_s.strip.casecmp?(value) }.map { |meta| meta["content"] }

@@ -19,9 +19,9 @@ module Orvant
         # @param probe [#call, nil] an Address => the Trail of an address on its host that cannot exist, or nil
         # @return [Trail] the same with `landing`, or broken with the reason
         def judge(trail, probe: nil)
-          return trail unless trail.answered?
+          return trail if trail.landing || !trail.answered?
 
-          markup = Page::Markup.of(trail.body)
+          markup = trail.markup
           trail.dup.tap do |judged|
             judged.landing = facts(trail, markup)
             reason = trail.landed? ? fault(trail, markup, probe) : nil
@@ -36,13 +36,10 @@ module Orvant
           headers = trail.headers || {}
           {"title" => markup.title, "canonical" => canonical(markup, trail.final_address),
            "noindex" => (markup.robots + headers["x-robots-tag"].to_s.downcase.split(/[\s,:]+/)).intersect?(%w[noindex none]),
-           "referrer_policy" => markup.referrer_policy || policy(headers["referrer-policy"])}
+           "referrer_policy" => markup.referrer_policy || Referrer.policy(headers["referrer-policy"])}
         end
 
         private
-
-        # The last policy of a list that browsers know counts; all common ones are known.
-        def policy(header) = header.to_s.downcase.split(/[\s,]+/).reject(&:empty?).last
 
         def canonical(markup, address)
           markup.canonical && Address::Reference.resolve(markup.canonical, Address.new(address).without_fragment).raw
@@ -61,7 +58,7 @@ module Orvant
         end
 
         def same?(trail, markup, nowhere)
-          return false unless nowhere.landed? && markup.text.length >= TELLING && markup.words == Page::Markup.of(nowhere.body).words
+          return false unless nowhere.landed? && markup.text.length >= TELLING && markup.words == nowhere.markup.words
 
           # Where impossible addresses are sent to a real page, that page itself is sound: only being sent there is not.
           nowhere.hops.size == 1 || (trail.hops.size > 1 && Address.new(nowhere.final_address).page == Address.new(trail.final_address).page &&

@@ -1,14 +1,12 @@
 # frozen_string_literal: true
 
 require "console"
-require "http/cookie_jar"
 
 module Orvant
   class Trail
-    # One link being followed: it keeps the hops so far, the cookies, and where it has been.
+    # One link being followed: it keeps the hops so far, the cookies, where it has been, and which of its pages only a browser can judge.
     class Walk
       REDIRECTS = [301, 302, 303, 307, 308].freeze
-      HTML = %r{\A\s*(text/html|application/xhtml\+xml)}i
 
       # @param door [Net::Door]
       # @param text [String]
@@ -18,8 +16,9 @@ module Orvant
         @text = text.to_s
         @visitor = visitor
         @hops = []
-        @jar = HTTP::CookieJar.new
+        @cookies = Cookies.new
         @been = Set.new
+        @unseen = []
       end
 
       # @return [Trail]
@@ -41,19 +40,21 @@ module Orvant
         return if over_bounds?
 
         response = request
-        remember(response)
+        @cookies.take(@address, response.cookies)
         pass_on(response)
       rescue Error::Refused => error
         finish("refused", reason: error.message)
       rescue Error::Unreachable => error
-        @hops << Hop.new(address: @address.raw, params: [])
+        @hops << hop(nil)
+        # What trips our reader may not trip a browser.
+        @unseen << @address.raw if error.is_a?(Error::Interrupted)
         finish("unreachable", reason: error.message)
       end
 
       def over_bounds?
         if @hops.size > @door.limits.hops
           finish("too_many", reason: "More than #{@door.limits.hops} hops; the link was not followed further.")
-        elsif !@been.add?([@address.without_fragment.raw, cookies])
+        elsif !@been.add?([@address.without_fragment.raw, sent_cookies])
           finish("loop", reason: "The trail comes back to #{@address} and would go round for ever.")
         elsif @door.clock.call - @began > @door.limits.trail_seconds
           finish("unreachable", reason: "The trail took more than #{@door.limits.trail_seconds} s; it was not followed further.")
@@ -62,8 +63,7 @@ module Orvant
 
       # A link is not called unreachable for one connection that failed.
       def request
-        headers = @visitor.headers
-        headers = headers.merge("cookie" => cookies) unless cookies.empty?
+        headers = @visitor.headers.merge({"cookie" => sent_cookies, "referer" => @referrer.to_s}.reject { |_, value| value.empty? })
         begin
           @door.get(@address, headers)
         rescue Error::Interrupted
@@ -71,39 +71,58 @@ module Orvant
         end
       end
 
+      def sent_cookies = @cookies.for(@address, from: @from)
+
       def pass_on(response)
         location = response.headers["location"].to_s
-        return move(response, "status", location, @address) if REDIRECTS.include?(response.status) && !location.strip.empty?
+        return redirect(response, location) if REDIRECTS.include?(response.status) && !location.strip.empty?
 
-        markup = Page::Markup.of(response.body) if html?(response)
+        @type = Page::Type.of(response.status, response.headers, response.body)
+        markup = Page::Markup.of(response.body, response.headers["content-type"].to_s) if @type == :html || @type == :xml
+        @unseen << @address.raw if unsure?(response, markup)
         how, target, base = moves_on(response, markup)
-        how ? move(response, how, target, base) : land(response, markup)
+        how ? refresh(response, markup, how, target, base) : land(response, markup)
       end
 
-      def html?(response)
-        type = response.headers["content-type"].to_s
-        type.strip.empty? ? response.body.match?(/\A\s*</n) : HTML.match?(type)
+      # The referrer stays that of the page before, as the policy of each answer on the way says.
+      def redirect(response, location)
+        policy = Referrer.policy(response.headers["referrer-policy"])
+        move(response, "status", location, @address)
+        @referrer = (Referrer.of(@from, @address, @policy = policy || @policy) if @from)
+      end
+
+      def refresh(response, markup, how, target, base)
+        @from = @address
+        @policy = markup&.referrer_policy || Referrer.policy(response.headers["referrer-policy"])
+        move(response, how, target, base, encoding: markup&.encoding || Encoding::UTF_8)
+        @referrer = Referrer.of(@from, @address, @policy)
+      end
+
+      # Whether only a browser can tell what becomes of a visitor here: something can run, or what was read may not be all, or not what it seems.
+      def unsure?(response, markup)
+        markup&.runs? || !response.whole || response.headers["content-security-policy"].to_s.match?(/\bsandbox\b/i) || (@type != :none && Page::Type.guessed?(response.headers))
       end
 
       # A page that moves on by itself, as a `Refresh` header or a meta refresh tells it to, soon enough to be part of the way.
       # @return [Array(String, String, Address), nil] how, the target as written, and what it is relative to
       def moves_on(response, markup)
-        base = (markup && base_of(markup)) || @address.without_fragment
-        how, order = orders(response, markup).reverse.min_by { |_, one| one.seconds }
+        return if @type == :none
+
+        how, order, base = orders(response, markup).reverse.min_by { |_, one, _| one.seconds }
         [how, order.target, base] if order && order.seconds <= @door.limits.patience && elsewhere?(order.target, base)
       end
 
       # Of several orders browsers obey the soonest, of equally soon ones the last.
-      # @return [Array<Array(String, Refresh::Order)>] in the order in which a browser meets them
+      # @return [Array<Array(String, Refresh::Order, Address)>] in the order in which a browser meets them
       def orders(response, markup)
-        texts = [["refresh", response.headers["refresh"]], *markup&.refreshes.to_a.map { |text| ["meta", text] }]
-        texts.filter_map { |how, text| (order = Refresh.read(text)) && [how, order] }
+        texts = [["refresh", response.headers["refresh"], nil], *markup&.refreshes.to_a.map { |one| ["meta", one.content, one.base] }]
+        texts.filter_map { |how, text, base| (order = Refresh.read(text)) && [how, order, base_of(base)] }
       end
 
-      def base_of(markup)
-        Address::Reference.resolve(markup.base, @address.without_fragment) if markup.base
+      def base_of(written)
+        written ? Address::Reference.resolve(written, @address.without_fragment) : @address.without_fragment
       rescue Error::UnusableAddress
-        nil
+        @address.without_fragment
       end
 
       # A page that only loads itself again has landed; so has one that orders what browsers do not obey (HTML Living Standard, 7.4.2.2).
@@ -113,20 +132,22 @@ module Orvant
         target.match?(Address::Reference::SCHEME) && !target.match?(/\A(javascript|data):/i)
       end
 
-      def move(response, how, location, base)
-        target = Address::Reference.resolve(location, base)
-        @hops << Hop.new(address: @address.raw, status: response.status, how: how, ms: response.ms, params: Fates.between(@address, target))
+      def move(response, how, location, base, encoding: Encoding::UTF_8)
+        target = Address::Reference.resolve(location, base, encoding: encoding)
+        @hops << hop(response, how: how, params: Fates.between(@address, target))
         @address = target
       rescue Error::UnusableAddress => error
-        @hops << Hop.new(address: @address.raw, status: response.status, how: how, ms: response.ms, params: [])
+        @hops << hop(response, how: how)
         finish("refused", reason: error.message, status: response.status)
       end
 
+      def hop(response, **facts) = Hop.new(address: @address.raw, status: response&.status, ms: response&.ms, referrer: @referrer, params: [], **facts)
+
       def land(response, markup)
-        @hops << Hop.new(address: @address.raw, status: response.status, ms: response.ms, params: [])
+        @hops << hop(response)
         good = response.status.between?(200, 299)
         finish(good ? "landed" : "broken", status: response.status, reason: (broken_reason(response.status) unless good),
-          body: response.body, headers: response.headers, moves_by_script: !markup.nil? && markup.moves_by_script?)
+          body: response.body, headers: response.headers)
       end
 
       def broken_reason(status)
@@ -137,24 +158,7 @@ module Orvant
 
       def finish(outcome, **facts)
         @ending = Trail.new(address: @text, outcome: outcome, final_address: @address&.raw || @text, engine: "http",
-          visitor: @visitor.name, hops: @hops, **facts)
-      end
-
-      def remember(response)
-        response.cookies.first(50).each { |cookie| @jar.parse(cookie, cookie_address) }
-      rescue ArgumentError, URI::Error, HTTP::Cookie::ParseError
-        nil # A cookie that cannot be read is not kept, as in a browser.
-      end
-
-      # Host and path are all that cookies go by (RFC 6265, 5.1); the library takes no stray percent signs.
-      def cookie_address
-        "#{@address.scheme}://#{@address.authority}#{@address.path.gsub(/%(?![0-9a-f]{2})/i, "%25")}"
-      end
-
-      def cookies
-        HTTP::Cookie.cookie_value(@jar.cookies(cookie_address))
-      rescue ArgumentError, URI::Error
-        ""
+          visitor: @visitor.name, hops: @hops, unseen: @unseen, attempts: [], **facts)
       end
     end
   end

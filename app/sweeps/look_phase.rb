@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+# Has a browser look, page by page, at what HTTP alone cannot tell: a few trails of each page stand for all that pass it, unless they go
+# another way in the browser, and then each is followed there.
+class LookPhase
+  BATCH = 500
+
+  # A trail that is to be looked at. id: of its link.
+  Wanted = Struct.new(:id, :visitor, :key, keyword_init: true)
+
+  # @param sweep [Sweep]
+  def initialize(sweep)
+    @sweep = sweep
+    @convention = sweep.convention_version.convention
+    @store = TrailStore.new(sweep)
+    @otherwise = []
+  end
+
+  # Returns when every trail has been looked at, or the sweep is being stopped.
+  def call
+    return if unseen.none?
+
+    @browser = @sweep.workspace.browser
+    look(samples.map { |key, some| -> { judge(key, some) } })
+    look(each_of_the_others) unless @sweep.stopping?
+  ensure
+    @browser&.quit
+  end
+
+  private
+
+  def unseen = @sweep.link_trails.where(look: "nobody")
+
+  # @return [Hash{String => Array<Wanted>}] by key, those whose parameters are commonest first
+  def samples
+    sets = unseen.group(:look_key, :visitor, :carried).order(Arel.sql("COUNT(*) DESC, MIN(link_id)")).pluck(:look_key, :visitor, Arel.sql("MIN(link_id)"))
+    sets.group_by(&:first).transform_values { |same| same.first(Orvant::Trail::Looks::SAMPLES).map { |key, visitor, id| Wanted.new(id: id, visitor: visitor, key: key) } }
+  end
+
+  def look(tasks)
+    Sweep.where(id: @sweep.id).update_all(["looks = looks + ?, total = total + ?", tasks.size, tasks.size])
+    Tabs.new(@sweep).work(tasks)
+  end
+
+  # @return [Proc] what stores it
+  def judge(key, some)
+    seen = some.to_h { |one| [one, follow(one)] }
+    if seen.all? { |one, trail| Orvant::Trail::Looks.as_read?(read(one), trail) }
+      -> { confirm(key, some.first) }
+    else
+      results = seen.map { |one, trail| result(one, trail) }
+      -> { (@otherwise << key) && @store.replace(results) }
+    end
+  end
+
+  def each_of_the_others
+    return [] if @otherwise.empty?
+
+    unseen.where(look_key: @otherwise).pluck(:link_id, :visitor, :look_key).map do |id, visitor, key|
+      wanted = Wanted.new(id: id, visitor: visitor, key: key)
+      -> { [result(wanted, follow(wanted))].then { |results| -> { @store.replace(results) } } }
+    end
+  end
+
+  def confirm(key, sample)
+    look = Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: address(sample.id))
+    unseen.where(look_key: key).pluck(:link_id).each_slice(BATCH) { |ids| @store.confirm(ids, key, look) }
+    Sweep.where(id: @sweep.id).update_all("done = done + 1")
+  end
+
+  def address(id) = reading { Link.where(id: id).pick(:address) }
+
+  def follow(wanted) = trail(address(wanted.id), Orvant::Net::Visitor.of(wanted.visitor))
+
+  def read(wanted) = reading { row(wanted).trail }
+
+  def row(wanted) = @sweep.link_trails.find_by!(link_id: wanted.id, visitor: wanted.visitor)
+
+  # The link is judged again by all its trails; corrected addresses are followed as a browser would, too.
+  def result(wanted, seen)
+    link, trails = reading { [Link.includes(:sightings).find(wanted.id), @sweep.link_trails.where(link_id: wanted.id).order(:id).map(&:trail)] }
+    trails = trails.map { |one| (one.visitor == wanted.visitor) ? seen : one }
+    LinkJudge.new(@convention, method(:trail_of)).call(link, trails)
+  end
+
+  def trail_of(text, visitor: Orvant::Net::Visitor::DESKTOP) = trail(text, visitor)
+
+  def trail(text, visitor) = Orvant::Browser::TrailVisit.follow(@browser, text, visitor: visitor)
+
+  # Tabs read beside the thread that stores.
+  def reading(&) = ActiveRecord::Base.connection_pool.with_connection(&)
+end

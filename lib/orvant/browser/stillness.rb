@@ -1,0 +1,162 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Browser
+    # Tells when a page will do nothing more by itself: it has loaded, no request is under way, no timer is pending within the patience, no
+    # animation runs. What is under way is waited for. Timers are not: the browser's own clock for the page is set forward once all else is
+    # still, so that a page which waits five seconds costs none.
+    class Stillness
+      # How long nothing may have stirred before the clock is set forward, in seconds: what scripts do between two requests takes less.
+      BREATH = 0.15
+      # The longest that one page is watched, in seconds, and how far its clock is set forward.
+      PATIENCE = 10.0
+      # A page whose timers call one another without end is taken for still after so many.
+      STARVED = 50_000
+      # Answers that do not end.
+      ENDLESS = %w[EventSource WebSocket Ping].freeze
+      # Told by the page: milliseconds until its last animation ends, and whether a worker of its own is at work.
+      ASK = <<~JS
+        (() => {
+          const left = document.getAnimations().map(one => {
+            const end = one.effect && one.effect.getComputedTiming().endTime;
+            return one.playState === "running" && Number.isFinite(end) ? end - (one.currentTime || 0) : 0;
+          });
+          return {animations: Math.max(0, ...left), workers: window[Symbol.for("orvant.workers")] || 0};
+        })()
+      JS
+      # Counts the workers that the page begins and does not end.
+      COUNT = <<~JS
+        (() => {
+          const key = Symbol.for("orvant.workers"), Plain = window.Worker;
+          if (!Plain || window[key] !== undefined) return;
+          Object.defineProperty(window, key, {value: 0, writable: true});
+          window.Worker = new Proxy(Plain, {construct(target, given, self) {
+            const worker = Reflect.construct(target, given, self), end = worker.terminate.bind(worker);
+            window[key]++;
+            worker.terminate = () => { window[key]--; worker.terminate = end; end(); };
+            return worker;
+          }});
+        })()
+      JS
+
+      # @param page [Ferrum::Page]
+      def initialize(page)
+        @page = page
+        @under_way = {}
+        @loaded = true
+        @stirred = now
+        @documents = 0
+        @ended = "still"
+        watch
+      end
+
+      # @return [String] why the last wait ended: `still`, `patience`, or `bounds` where the caller had enough
+      attr_reader :ended
+
+      # Something happened, on the page or beside it.
+      def stir = @stirred = now
+
+      # Waits until the page is still, or for the patience, or until the block says that it is enough. Each further document of the window
+      # has a patience of its own.
+      #
+      # @return [Integer] milliseconds waited
+      def wait(&enough)
+        from = now
+        loop do
+          seen = @documents
+          break if enough_of(seen, &enough) || @documents == seen
+        end
+        ((now - from) * 1000).round
+      end
+
+      # Lets a page whose clock has run ahead live on.
+      def go_on = (run_on if @running)
+
+      private
+
+      def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+      def watch
+        @page.on("Network.requestWillBeSent") { |event| ask(event) }
+        %w[Network.loadingFinished Network.loadingFailed].each { |name| @page.on(name) { |event| done(event["requestId"]) } }
+        @page.on("Page.frameNavigated") { |event| commit(event["frame"]) unless event.dig("frame", "parentId") }
+        @page.on("Page.loadEventFired") { load }
+        @page.on("Page.navigatedWithinDocument") { stir }
+        @page.on("Page.downloadWillBegin") { @under_way.clear }
+        @page.on("Emulation.virtualTimeBudgetExpired") { @ahead = true }
+        @page.command("Page.addScriptToEvaluateOnNewDocument", source: COUNT)
+      end
+
+      def ask(event)
+        stir
+        document = event["type"] == "Document" && event["frameId"] == @page.target_id
+        @documents += 1 if document
+        @under_way[event["requestId"]] = event["loaderId"] unless ENDLESS.include?(event["type"])
+        # A document that is asked for while the clock runs ahead needs time to come.
+        run_on if document && @running
+      end
+
+      def done(id)
+        stir
+        @under_way.delete(id)
+      end
+
+      def load
+        stir
+        @loaded = true
+      end
+
+      # What the document before had asked for is nobody's any more.
+      def commit(frame)
+        stir
+        @loaded = false
+        @under_way.select! { |_, loader| loader == frame["loaderId"] }
+      end
+
+      # @return [Boolean] whether there is nothing more to wait for
+      def enough_of(document, &enough)
+        deadline = now + PATIENCE
+        loop do
+          return end_by("bounds") if enough&.call
+          return false if @documents > document
+          return end_by("patience") if now > deadline
+          break if quiet? && (left = moving).zero?
+
+          pause(left.to_f / 1000)
+        end
+        run_ahead(deadline, document, &enough)
+      end
+
+      def end_by(reason) = (@ended = reason) && true
+
+      def quiet? = @loaded && @under_way.empty? && now - @stirred > BREATH
+
+      def pause(seconds) = sleep(seconds.clamp(0.01, 0.2))
+
+      # @return [Numeric] milliseconds for which something moves that no clock of ours governs
+      def moving
+        found = @page.command("Runtime.evaluate", expression: ASK, returnByValue: true).dig("result", "value").to_h
+        return PATIENCE * 1000 if found["workers"].to_i.positive?
+
+        found["animations"].to_f.clamp(0, PATIENCE * 1000)
+      rescue Ferrum::Error
+        0
+      end
+
+      # @return [Boolean] whether it has run to its end and nothing came of it
+      def run_ahead(deadline, document, &enough)
+        run_on
+        sleep 0.005 until @ahead || @documents > document || now > deadline || enough&.call
+        return false if @documents > document
+
+        end_by(@ahead ? "still" : "patience")
+      end
+
+      def run_on
+        @running = true
+        @ahead = false
+        @page.command("Emulation.setVirtualTimePolicy", async: true, policy: "pauseIfNetworkFetchesPending", budget: (PATIENCE * 1000).to_i, maxVirtualTimeTaskStarvationCount: STARVED)
+      end
+    end
+  end
+end

@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+require "digest"
+
+module Orvant
+  class Trail
+    # Which trails share what only a browser can tell: all that pass the same pages as the same visitor. It looks at a few of them that differ
+    # in which parameters they carry; where it sees what HTTP has read, that holds for the others, and where not, each is followed in it.
+    module Looks
+      # So many of the trails of one page are looked at: the commonest sets of parameters.
+      SAMPLES = 3
+
+      class << self
+        # @param trail [Trail] followed by HTTP
+        # @param convention [Convention, nil] tells pages apart; without one the names of parameters do
+        # @return [String, nil] the same for all trails that share a look; nil where none is needed
+        def key(trail, convention = nil)
+          return if trail.unseen.to_a.empty?
+
+          pages = trail.unseen.map { |text| page(Address.new(text), convention) }
+          Digest::SHA256.hexdigest([trail.visitor, trail.outcome, *pages].join("\n"))[0, 32]
+        end
+
+        # @param trail [Trail] followed by HTTP
+        # @return [String] the names of the parameters with which it comes to the pages in question
+        def carried(trail) = trail.unseen.to_a.flat_map { |text| Address.new(text).pairs.map(&:name) }.uniq.sort.join(" ")[0, 500]
+
+        # @param read [Trail] by HTTP
+        # @param seen [Trail] of the same address, in a browser
+        # @return [Boolean] whether the browser went the same way and stayed at the same address
+        def as_read?(read, seen)
+          read.outcome == seen.outcome && read.final_address == seen.final_address && read.hops.map { |hop| [hop.address, hop.how] } == seen.hops.map { |hop| [hop.address, hop.how] }
+        end
+
+        private
+
+        # Out on others' hosts parameters only say where to.
+        def page(address, convention)
+          return [address.page, *address.pairs.map(&:name).uniq.sort].join(" ") unless convention
+
+          convention.own_hosts.cover?(address.host) ? convention.page_of(address) : address.page
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+module Orvant
+  class Trail
+    # What a browser sends as the referrer of a navigation (W3C Referrer Policy, 8.3).
+    module Referrer
+      USUAL = "strict-origin-when-cross-origin"
+      POLICIES = %w[no-referrer no-referrer-when-downgrade same-origin origin strict-origin origin-when-cross-origin strict-origin-when-cross-origin unsafe-url].freeze
+
+      class << self
+        # @param from [Address] the page that sends its visitors on
+        # @param to [Address]
+        # @param policy [String, nil] the page's, of its header or its markup
+        # @return [String, nil] nil where none is sent
+        def of(from, to, policy)
+          whole, origin = full(from), "#{from.scheme}://#{host(from)}/"
+          same = origin == "#{to.scheme}://#{host(to)}/"
+          down = from.scheme == "https" && to.scheme != "https"
+          case POLICIES.include?(policy) ? policy : USUAL
+          when "unsafe-url" then whole
+          when "origin" then origin
+          when "strict-origin" then down ? nil : origin
+          when "same-origin" then same ? whole : nil
+          when "origin-when-cross-origin" then same ? whole : origin
+          when "no-referrer-when-downgrade" then down ? nil : whole
+          when USUAL then (same && whole) || (down ? nil : origin)
+          end
+        end
+
+        # @param header [String, nil] of `Referrer-Policy`
+        # @return [String, nil] the last policy of the list that browsers know
+        def policy(header) = header.to_s.downcase.split(/[\s,]+/).reverse.find { |one| POLICIES.include?(one) }
+
+        private
+
+        # Without fragment, name and password.
+        def full(address) = "#{address.scheme}://#{host(address)}#{address.path.empty? ? "/" : address.path}#{"?#{address.query}" if address.query}"
+
+        def host(address) = address.authority.sub(/\A.*@/m, "")
+      end
+    end
+  end
+end

@@ -1,0 +1,51 @@
+# frozen_string_literal: true
+
+require "ferrum"
+
+# Headless Chromium without any of ours: where does it end up? The judge of what following means.
+class PlainChromium
+  # addresses: of the documents that the window asked for, in order · final: the address that it shows at the end.
+  Seen = Struct.new(:addresses, :final, keyword_init: true)
+
+  # @param port [Integer] of the server that stands for every host of the domain example
+  def initialize(port)
+    options = {"host-resolver-rules" => "MAP *.example 127.0.0.1:#{port}", "disable-popup-blocking" => nil}
+    options["no-sandbox"] = nil if Process.uid.zero?
+    @browser = Ferrum::Browser.new(headless: "new", timeout: 20, process_timeout: 30, pending_connection_errors: false, browser_options: options)
+  end
+
+  # @param addresses [Array<String>]
+  # @param seconds [Numeric] how long each is watched
+  # @return [Hash{String => Seen}]
+  def follow(addresses, seconds:, tabs: 8)
+    todo = Queue.new(addresses).close
+    seen = Queue.new
+    Array.new(tabs) do
+      Thread.new do
+        while (address = todo.pop)
+          seen << [address, watch(address, seconds)]
+        end
+      end
+    end.each(&:join)
+    Array.new(seen.size) { seen.pop }.to_h
+  end
+
+  def quit = @browser.quit
+
+  private
+
+  def watch(address, seconds)
+    context = @browser.contexts.create
+    page = context.create_page
+    asked = []
+    page.on(:dialog) { |dialog, *| dialog.accept }
+    page.on("Network.requestWillBeSent") { |event| asked << event["request"]["url"] if event["type"] == "Document" && event["frameId"] == page.target_id }
+    page.command("Page.navigate", url: address)
+    sleep seconds
+    Seen.new(addresses: asked, final: shown(page))
+  ensure
+    context&.dispose rescue nil
+  end
+
+  def shown(page) = page.command("Target.getTargetInfo", targetId: page.target_id).dig("targetInfo", "url")
+end
