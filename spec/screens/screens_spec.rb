@@ -256,9 +256,9 @@ RSpec.describe "The screens", :screens, :swept do
     open_screen("links?q=many&sort=address")
     expect(page).to have_text("10,000 links")
     press(:Down)
-    25.times do
+    60.times do
       press(:End)
-      break if page.has_css?("[aria-selected=true]", text: "/many/09999", wait: 0.3)
+      break if page.has_css?("[aria-selected=true]", text: "/many/09999", wait: 1)
     end
     expect(page).to have_css("[aria-selected=true]", text: "/many/09999")
     expect(rows.size).to be < 80

@@ -50,17 +50,17 @@ module Orvant
           answer = nil
           frame = visit.frame
           visit.hear("Network.responseReceived") { |event| answer = event["response"] if event["type"] == "Document" && event["frameId"] == frame }
-          visit.open(address)
+          visit.set_out(address)
           watched = visit.until_still
-          believe(answer, address)
+          believe(answer, address, visit)
           facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
           visit.leave
           {**facts, signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
         end
 
         # A page that did not come says nothing about its tags.
-        def believe(answer, address)
-          raise Error::Unreachable, "#{address[0, 200]} gave no answer in the browser." unless answer
+        def believe(answer, address, visit)
+          raise Error::Unreachable, visit.unopened(address, "it gave no answer") unless answer
           raise Error::Unreachable, "#{address[0, 200]} answered #{answer["status"]} in the browser." if answer["status"] >= 500
         end
 

@@ -81,6 +81,7 @@ module Orvant
       end
 
       def chromium
+        Orderly
         @starting.synchronize { @chromium ||= Ferrum::Browser.new(**start_options).tap { |browser| listen(browser.client) } }
       end
 

@@ -14,26 +14,33 @@ module Orvant
       STARVED = 50_000
       # Answers that do not end.
       ENDLESS = %w[EventSource WebSocket Ping].freeze
-      # Told by the page: milliseconds until its last animation ends, and whether a worker of its own is at work.
+      # How long a page is watched that draws picture by picture, in seconds: some count so, many never end.
+      DRAWING = 1.0
+      # Told by the page: milliseconds until its last animation ends, and how many workers and callbacks for the next picture it has.
       ASK = <<~JS
         (() => {
           const left = document.getAnimations().map(one => {
             const end = one.effect && one.effect.getComputedTiming().endTime;
             return one.playState === "running" && Number.isFinite(end) ? end - (one.currentTime || 0) : 0;
           });
-          return {animations: Math.max(0, ...left), workers: window[Symbol.for("orvant.workers")] || 0};
+          return {animations: Math.max(0, ...left), ...window[Symbol.for("orvant.busy")]};
         })()
       JS
-      # Counts the workers that the page begins and does not end.
+      # Counts the workers that the page begins and does not end, and the callbacks for the next picture.
       COUNT = <<~JS
         (() => {
-          const key = Symbol.for("orvant.workers"), Plain = window.Worker;
-          if (!Plain || window[key] !== undefined) return;
-          Object.defineProperty(window, key, {value: 0, writable: true});
-          window.Worker = new Proxy(Plain, {construct(target, given, self) {
+          const key = Symbol.for("orvant.busy"), Plain = window.Worker, draw = window.requestAnimationFrame;
+          if (window[key]) return;
+          const busy = {workers: 0, drawing: 0};
+          Object.defineProperty(window, key, {value: busy});
+          if (draw) window.requestAnimationFrame = new Proxy(draw, {apply(target, self, [callback]) {
+            busy.drawing++;
+            return Reflect.apply(target, self, [time => { busy.drawing--; callback(time); }]);
+          }});
+          if (Plain) window.Worker = new Proxy(Plain, {construct(target, given, self) {
             const worker = Reflect.construct(target, given, self), end = worker.terminate.bind(worker);
-            window[key]++;
-            worker.terminate = () => { window[key]--; worker.terminate = end; end(); };
+            busy.workers++;
+            worker.terminate = () => { busy.workers--; worker.terminate = end; end(); };
             return worker;
           }});
         })()
@@ -44,7 +51,7 @@ module Orvant
         @page = page
         @under_way = {}
         @loaded = true
-        @stirred = now
+        @stirred = @loaded_at = now
         @documents = 0
         @ended = "still"
         watch
@@ -81,6 +88,7 @@ module Orvant
         %w[Network.loadingFinished Network.loadingFailed].each { |name| @page.on(name) { |event| done(event["requestId"]) } }
         @page.on("Page.frameNavigated") { |event| commit(event["frame"]) unless event.dig("frame", "parentId") }
         @page.on("Page.loadEventFired") { load }
+        @page.on("Page.frameStoppedLoading") { |event| load if event["frameId"] == @page.target_id }
         @page.on("Page.navigatedWithinDocument") { stir }
         @page.on("Page.downloadWillBegin") { @under_way.clear }
         @page.on("Emulation.virtualTimeBudgetExpired") { @ahead = true }
@@ -101,15 +109,19 @@ module Orvant
         @under_way.delete(id)
       end
 
+      # Loading ends with the load event, or without one where something stops it.
       def load
         stir
         @loaded = true
+        @loaded_at = now
+        @under_way.delete(@document)
       end
 
       # What the document before had asked for is nobody's any more.
       def commit(frame)
         stir
         @loaded = false
+        @document = frame["loaderId"]
         @under_way.select! { |_, loader| loader == frame["loaderId"] }
       end
 
@@ -136,7 +148,7 @@ module Orvant
       # @return [Numeric] milliseconds for which something moves that no clock of ours governs
       def moving
         found = @page.command("Runtime.evaluate", expression: ASK, returnByValue: true).dig("result", "value").to_h
-        return PATIENCE * 1000 if found["workers"].to_i.positive?
+        return PATIENCE * 1000 if found["workers"].to_i.positive? || (found["drawing"].to_i.positive? && now - @loaded_at < DRAWING)
 
         found["animations"].to_f.clamp(0, PATIENCE * 1000)
       rescue Ferrum::Error

@@ -148,6 +148,8 @@ module Orvant
         return ["refused", Net::Guard.closed(Address.new(last.address).port)] if last&.fault == "net::ERR_UNSAFE_PORT"
         return ["unreachable", fault(last)] if last.nil? || last.status.nil?
 
+        return ["refused", "The target “#{@attempts.last[0, 80]}” is no web address (http or https)."] if last.status.between?(300, 399) && @attempts.any?
+
         (last.status < 300) ? ["landed", nil] : ["broken", "The landing page answers #{last.status}."]
       end
 

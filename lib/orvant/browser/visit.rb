@@ -7,12 +7,11 @@ module Orvant
       # A page is watched until it has been quiet this long, in seconds, and no longer than the most.
       QUIET = 2.0
       MOST = 10.0
-      # The same of a page that has been left: what it sends on leaving is sent at once.
-      LEFT_QUIET = 0.5
-      LEFT_MOST = 2.0
+      # The same of a page that has been left: what it sends on leaving is sent at once. Where closing it took long, so may that.
+      LEFT_QUIET = 0.2
+      LEFT_MOST = 3.0
       # What is kept of what was held.
       MOST_HELD = 2_000
-      NOWHERE = "about:blank"
       # How often a click is tried while the page exchanges what is to be clicked.
       CLICKS = 5
       # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
@@ -100,18 +99,17 @@ module Orvant
       # @return [String] the id of the page's own frame, which Chromium gives its page too: the driver learns of the frame only later
       def frame = @page.target_id
 
-      # Leaves the page, and listens to what it sends on leaving.
+      # Leaves the page by closing it, and listens to what it sends on leaving.
       def leave
         return if @left
 
-        @left = true
+        @left = now
         @stillness.go_on
-        begin
-          stirring { @page.command("Page.navigate", url: NOWHERE) }
-        rescue Ferrum::Error
-          nil # A busy machine answers late, and the page leaves nevertheless.
-        end
-        settle(quiet: LEFT_QUIET, most: LEFT_MOST)
+        @page.command("Page.close")
+        settle(quiet: LEFT_MOST, most: LEFT_MOST) { !@windows.key?(frame) }
+        settle(quiet: [LEFT_QUIET, 2 * (now - @left)].max, most: LEFT_MOST)
+      rescue Ferrum::Error
+        settle(quiet: LEFT_MOST, most: LEFT_MOST) # A busy machine answers late, and the page leaves nevertheless.
       end
 
       # @return [String, nil] why the page may not have worked as it does outside, since something was held
@@ -125,6 +123,14 @@ module Orvant
       # @param address [String]
       # @raise [Error::Unreachable] where the page cannot be opened
       def open(address) = navigating(address) { @page.go_to(address) }
+
+      # @param address [String]
+      # @param reason [String] where the guard has said nothing
+      # @return [String] a sentence
+      def unopened(address, reason)
+        refusal = @refused.find { |one| one["address"] == address }
+        "#{address[0, 200]} could not be opened in the browser: #{refusal ? refusal["reason"] : reason}"
+      end
 
       # Sets out for an address without waiting for anything.
       #
@@ -169,7 +175,7 @@ module Orvant
       def settle(quiet: @quiet, most: MOST)
         from = now
         until (left = [@stirred + quiet, from + most].min - now) <= 0 || (block_given? && yield)
-          sleep(left.clamp(0.001, 0.05))
+          sleep(left.clamp(0.001, 0.02))
         end
         ((now - from) * 1000).round
       end
@@ -225,8 +231,7 @@ module Orvant
       def navigating(address, &act)
         stirring(&act)
       rescue Ferrum::StatusError, Ferrum::TimeoutError, Ferrum::PendingConnectionsError => error
-        refusal = @refused.find { |one| one["address"] == address }
-        raise Error::Unreachable, "#{address[0, 200]} could not be opened in the browser: #{refusal ? refusal["reason"] : error.message[/\A[^(]{0,160}/].strip}"
+        raise Error::Unreachable, unopened(address, error.message[/\A[^(]{0,160}/].strip)
       end
 
       def element(selector, within: 8.0)

@@ -193,4 +193,14 @@ module Ways
       "/k/referer-end" => ->(request) { request.match?(/^referer:/i) ? redirect("/land?with") : redirect("/land?without") }, "/k/meta-referer" => markup("<meta http-equiv=refresh content='0;url=/k/referer-end'>"), "/k/no-referer" => page("<meta http-equiv=refresh content='0;url=/k/referer-end'>#{INERT}", "Referrer-Policy": "no-referrer")
     }
   }.freeze
+
+  # Those of which each tells of another decision and none takes long.
+  SHARP = %w[
+    /s/301 /s/303 /s/300 /s/404 /s/410-script /s/401-location /s/dots/a/b /s/slashes /s/latin /s/percent /s/fragment /s/empty /s/port-zeros /s/percent-host /s/chain
+    /w/folded /w/blank-colon /w/no-colon /w/empty-first /w/two-lengths /w/two-places /w/two-refresh /w/short-script /w/204
+    /c/raw-deflate /c/twice /c/not-packed /m/plain /m/base-after /m/base-template /m/noscript /m/select /m/two-same /m/header-and-meta /m/deep /m/sandbox /m/script-first
+    /h/latin-header /h/bom /h/cannot-hold /t/none /t/two-types /t/svg-script /t/attachment
+    /j/bracket /j/eval /j/open-self /j/click /j/request-submit /j/onload /j/module /j/external-other /j/write-meta /j/remove-meta /j/replace-state /j/confirm
+    /l/2300 /l/for-ever /l/clock /l/race-timer /f/top /f/post-other /f/sandbox /a/app-then-page /a/mail /a/no-content /k/count /k/strict /k/nameless /k/no-referer
+  ].freeze
 end

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+require "async"
+require "zlib"
+
+# Where does it lead? Headless Chromium without any of ours is the judge. The sharp part runs always, the whole in `bin/test long`.
+RSpec.describe Orvant::Trail, "beside Chromium" do
+  long = ENV.key?("ORVANT_LONG")
+  paths = long ? Ways.cases.keys : Ways::SHARP
+
+  before(:all) do
+    @server = RawServer.new { |request| Ways.answer(request) }
+    addresses = paths.map { |path| "http://a.example#{path}?utm_source=x#part" }
+    judge = PlainChromium.new(@server.port)
+    @judged = judge.follow(addresses, seconds: long ? 13 : 5)
+    judge.quit
+    @ours = follow_all(addresses)
+  end
+
+  after(:all) { @server.stop }
+
+  # As a sweep does: by HTTP, and in the browser what only a browser can tell.
+  def follow_all(addresses)
+    hosts = {"*.example" => "127.0.0.1:#{@server.port}"}
+    read = follow(follower(hosts, seconds: 6), *addresses).to_h { |trail| [trail.address, trail] }
+    unseen = Queue.new(read.values.select { |trail| trail.unseen.any? }.map(&:address)).close
+    guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(hosts))
+    browser = Orvant::Browser::Sealed.new(guard: guard, seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["a.example"])))
+    seen = Queue.new
+    Array.new(4) { Thread.new { seen << Orvant::Browser::TrailVisit.follow(browser, unseen.shift) until unseen.empty? } }.each(&:join)
+    read.merge(Array.new(seen.size) { seen.pop }.to_h { |trail| [trail.address, trail] })
+  ensure
+    browser&.quit
+  end
+
+  # Where the judge shows no page at all, what it asked for last counts; what is no web address is refused (JUDGEMENTS).
+  def end_of(seen)
+    address = (seen.final == "about:blank") ? seen.addresses.last : seen.final
+    address.match?(/\Ahttp/) ? address.sub(/#part\z/, "") : "no web address"
+  end
+
+  def end_of_ours(trail) = trail.reason.to_s.match?(/“(?!mailto|skerry-app)[^”]*” is no web address/) ? "no web address" : trail.final_address.sub(/#part\z/, "")
+
+  paths.each do |path|
+    it "ends where Chromium ends on #{path}" do
+      address = "http://a.example#{path}?utm_source=x#part"
+      expect(end_of_ours(@ours.fetch(address))).to eq(end_of(@judged.fetch(address)))
+    end
+  end
+end
