@@ -98,7 +98,7 @@ module Orvant
       end
 
       def start_options
-        {headless: "new", browser_path: @path, window_size: SIZE, timeout: 20, process_timeout: 30,
+        {headless: "new", browser_path: @path, window_size: SIZE, timeout: 20, protocol_timeout: 20, process_timeout: 30,
          pending_connection_errors: false, browser_options: browser_options}.compact
       end
 
