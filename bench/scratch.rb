@@ -28,11 +28,12 @@ module Scratch
     end
   end
 
+  # @param app [String] Rack's file of the stand-ins
   # @return [Integer] the port of the stand-ins, which end with this process
-  def world
+  def world(app = "demo/config.ru")
     port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     pid = Process.spawn({"ORVANT_WORLD_STATE" => File.join(Dir.tmpdir, "orvant-bench-#{Process.pid}.json")},
-      "bundle", "exec", "puma", "-q", "-w", "0", "-t", "8:16", "-b", "tcp://127.0.0.1:#{port}", "demo/config.ru", chdir: ROOT, out: File::NULL, err: File::NULL)
+      "bundle", "exec", "puma", "-q", "-w", "0", "-t", "8:16", "-b", "tcp://127.0.0.1:#{port}", app, chdir: ROOT, out: File::NULL, err: File::NULL)
     at_exit { Process.kill("TERM", pid) }
     sleep 0.1 until listening?(port)
     port

@@ -3,12 +3,13 @@
 require "tempfile"
 require_relative "scratch"
 
-# A sweep's trail phase, evidence stored in the database, beside curl on the same stand-ins in the same run: links of three hops (an
-# out-link, a moved page, the landing page), the stand-ins in a process of their own. Then, in processes of their own, what memory
-# it takes for few and for many links.
+# The trails of a sweep with the browser's share, evidence stored in the database, beside curl on the same stand-ins in the same run: links
+# of an out-link and a landing page full of scripts, a hundred links to a page, the stand-ins in a process of their own. Then, in processes
+# of their own, what memory it takes for few and for many links.
 class TrailsBench
   AT_ONCE = 64
-  LINK = "http://out.tidepost.example/go?to=http%%3A%%2F%%2Fwww.skerryline.example%%2Fpasses%%3Futm_source%%3Dtidepost%%26utm_medium%%3Dsocial%%26utm_campaign%%3Dbench-%d"
+  PER_PAGE = 100
+  LINK = "http://out.tidepost.example/go?to=http%%3A%%2F%%2Fwww.skerryline.example%%2Fpage%%2F%d%%3Futm_source%%3Dtidepost%%26utm_medium%%3Dsocial%%26utm_campaign%%3Dbench-%d%s"
 
   # @param links [Integer] how many to follow
   # @param alone [Integer] not 0: only the sweep, without curl, and its memory
@@ -20,9 +21,12 @@ class TrailsBench
   # Prints links a second of both, and how the engine compares.
   def call
     Scratch.application
-    @port = Scratch.world
+    @port = Scratch.world("bench/scripted.ru")
     sweep = import
-    engine, = Scratch.seconds { TrailPhase.new(sweep, limits: limits).call }
+    trails, = Scratch.seconds { TrailPhase.new(sweep, limits: limits).call }
+    looks, = Scratch.seconds { LookPhase.new(sweep).call }
+    engine = trails + looks
+    puts format("  by HTTP %.0f s, looks of the browser %.0f s: %d looks for %d pages, %d links followed in it", trails, looks, sweep.reload.looks, @count / PER_PAGE, sweep.link_trails.where(engine: "browser").count)
     landed = sweep.link_trails.where(outcome: "landed").count
     puts format("  %-38s %8.0f links a second  (%d landed and stored), %.0f MB at its end", "Orvant's sweep of #{@count} links", @count / engine, landed, Scratch.memory)
     return if @alone
@@ -42,10 +46,13 @@ class TrailsBench
 
   def prepare
     workspace = Scratch.workspace(@port)
-    rows = (0...@count).map { |number| "#{format(LINK, number)},post,Profile #{number}" }
+    rows = (0...@count).map { |number| "#{link(number)},post,Profile #{number}" }
     LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}", filename: "bench.csv").call
     Sweep.begin!(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
   end
+
+  # Some carry content, some do not.
+  def link(number) = format(LINK, number / PER_PAGE, number, number.even? ? "%26utm_content%3Dbutton-#{number}" : "")
 
   def limits
     Orvant::Net::Limits.usual.tap { |limits| limits.at_once = limits.per_host = AT_ONCE }
@@ -54,12 +61,12 @@ class TrailsBench
   def compare(engine)
     curl, fetched = Scratch.seconds { fetch }
     puts format("  %-38s %8.0f links a second  (%d landed)", "curl --parallel --location", @count / curl, fetched)
-    puts format("  the sweep runs at %.2f of curl (a quarter is asked for)", curl / engine)
+    puts format("  the sweep runs at %.2f of curl (0.3 is asked for)", curl / engine)
   end
 
   def fetch
     Tempfile.create("curl") do |config|
-      @count.times { |number| config.write("url = \"#{format(LINK, number)}\"\noutput = \"/dev/null\"\n") }
+      @count.times { |number| config.write("url = \"#{link(number)}\"\noutput = \"/dev/null\"\n") }
       config.flush
       output, = Open3.capture2e("curl", "--silent", "--location", "--parallel", "--parallel-max", AT_ONCE.to_s,
         "--connect-to", "::127.0.0.1:#{@port}", "--write-out", "%{http_code}\n", "--config", config.path)

@@ -2,7 +2,7 @@
 
 class Api
   LINK_SORTS = %w[address host kind place owner spend outcome weight findings_count].to_h { |name| [name, name] }.freeze
-  LINK_COLUMNS = %w[address kind found owner spend outcome weight findings labels status].freeze
+  LINK_COLUMNS = %w[address kind found owner spend outcome looked weight findings labels status].freeze
 
   helpers do
     def filtered_links
@@ -24,7 +24,7 @@ class Api
     def link_row(link)
       {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
        "place" => link.place, "owner" => link.owner, "spend" => link.spend,
-       "outcome" => link.outcome, "weight" => link.weight_name, "findings" => link.findings_count,
+       "outcome" => link.outcome, "look" => link.look, "weight" => link.weight_name, "findings" => link.findings_count,
        "status" => link.status, "excluded" => !link.excluded_at.nil?, "labels" => link.labels.map(&:label).sort, "swept_at" => link.swept_at&.iso8601}
     end
 
@@ -88,7 +88,7 @@ class Api
 
   get "/api/workspaces/:workspace/links.csv" do
     rows = filtered_links.includes(:labels).order(:id).find_each.lazy.map do |link|
-      [link.address, link.kind, link.place, link.owner, format("%.2f", link.spend / 100.0), link.outcome,
+      [link.address, link.kind, link.place, link.owner, format("%.2f", link.spend / 100.0), link.outcome, link.look,
         link.weight_name, link.findings_count, link.labels.map(&:label).sort.join(" "), link.status]
     end
     csv("links.csv", LINK_COLUMNS, rows)

@@ -77,9 +77,9 @@ class TrailStore
 
   def repeat_on_links(results)
     standing = Finding.standing.where(link_id: results.map { |result| result.link.id }).pluck(:link_id, :weight).group_by(&:first)
-    rows = results.map { |result| [result.link.id, result.trails.first.outcome, *verdict(standing.fetch(result.link.id, []))] }
-    values = rows.map { |row| Link.sanitize_sql(["(?, ?, ?, ?)", *row]) }.join(", ")
-    Link.connection.execute(Link.sanitize_sql(["WITH seen(id, outcome, weight, findings) AS (VALUES #{values}) UPDATE links SET outcome = seen.outcome, weight = seen.weight, findings_count = seen.findings, swept_at = ? FROM seen WHERE links.id = seen.id", Time.now.utc.to_fs(:db)]))
+    rows = results.map { |result| [result.link.id, result.trails.first.outcome, result.trails.first.seen.by, *verdict(standing.fetch(result.link.id, []))] }
+    values = rows.map { |row| Link.sanitize_sql(["(?, ?, ?, ?, ?)", *row]) }.join(", ")
+    Link.connection.execute(Link.sanitize_sql(["WITH seen(id, outcome, look, weight, findings) AS (VALUES #{values}) UPDATE links SET outcome = seen.outcome, look = seen.look, weight = seen.weight, findings_count = seen.findings, swept_at = ? FROM seen WHERE links.id = seen.id", Time.now.utc.to_fs(:db)]))
   end
 
   # @return [Array(Integer, Integer)] the heaviest weight, and how many findings there are

@@ -11,6 +11,7 @@ class Looks < ActiveRecord::Migration[7.2]
       t.json :attempts
       t.index [:sweep_id, :look, :look_key]
     end
+    change_table(:links) { |t| t.string :look, null: false, default: "" }
     change_table(:sweeps) { |t| t.integer :looks, null: false, default: 0 }
   end
 end

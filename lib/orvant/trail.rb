@@ -17,7 +17,11 @@ module Orvant
     end
 
     # @return [Look] what is known of it: of itself a trail knows whether a browser followed it, or none needs to
-    def seen = look || (engine == "browser") ? Look.new(by: "browser") : Look.new(by: unseen.to_a.any? ? "nobody" : "http", could_run: unseen)
+    def seen
+      return look if look
+
+      (engine == "browser") ? Trail::Look.new(by: "browser") : Trail::Look.new(by: unseen.to_a.any? ? "nobody" : "http", could_run: unseen)
+    end
 
     # @return [Page::Markup] of the landing page; what a browser shows is text already
     def markup = Page::Markup.of(body, (headers.to_h["content-type"].to_s unless engine == "browser"))

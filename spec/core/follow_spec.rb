@@ -3,131 +3,18 @@
 require "async"
 require "zlib"
 
-# Following as a browser would: HTTP and headless Chromium on the same cases, in the same words.
+# Following by HTTP and in the browser, beyond where it leads (ways_spec).
 RSpec.describe Orvant::Trail do
-  page = RawServer.method(:page)
-  redirect = RawServer.method(:redirect)
-  inert = "<h1>A page with enough to read that nobody takes it for an empty one</h1>"
-  later = ->(script) { page.call("#{inert}<script>#{script}</script>") }
-
-  # path => answer; every case is followed by both engines
-  cases = {
-    "/301" => redirect.call("/land?a=1", status: "301 Moved"),
-    "/302" => redirect.call("/land"),
-    "/303" => redirect.call("/land", status: "303 See"),
-    "/307" => redirect.call("/land", status: "307 Temporary"),
-    "/308" => redirect.call("/land", status: "308 Permanent"),
-    "/300" => redirect.call("/land", status: "300 Choices"),
-    "/relative/x" => redirect.call("y?z"),
-    "/dots/a/b" => redirect.call("../../c/./d"),
-    "/query" => redirect.call("?q=1"),
-    "/scheme" => redirect.call("//b.example/land"),
-    "/slashes" => redirect.call("\\\\b.example\\land"),
-    "/spaces" => redirect.call("  /a b?c d=e f  "),
-    "/utf8" => redirect.call("/ü?ä=ö"),
-    "/quotes" => redirect.call("/q?x=\"<>'"),
-    "/percent" => redirect.call("/%zz?%41=%2f"),
-    "/fragment" => redirect.call("/land#own"),
-    "/inherit" => redirect.call("/land"),
-    "/refresh" => page.call(inert, Refresh: "0; url=/land?r=1"),
-    "/refresh-reload" => page.call(inert, Refresh: "60"),
-    "/refresh-late" => page.call(inert, Refresh: "90; url=/land"),
-    "/refresh-bad" => page.call(inert, Refresh: "soon; url=/land"),
-    "/meta" => page.call("<meta http-equiv='Refresh' content='0;URL=\"/land?m=1\"'>#{inert}"),
-    "/meta-bare" => page.call("<meta http-equiv=refresh content='0 /land'>#{inert}"),
-    "/meta-base" =>
-      page.call("<base href='http://b.example/deep/'><meta http-equiv=refresh content='0;url=land'>#{inert}"),
-    "/meta-comment" => page.call("<!-- <meta http-equiv=refresh content='0;url=/land'> -->#{inert}"),
-    "/meta-noscript" => page.call("<noscript><meta http-equiv=refresh content='0;url=/land'></noscript>#{inert}"),
-    "/meta-noscript-pixel" =>
-      page.call("<noscript><img src=/p.png><meta http-equiv=refresh content='0;url=/land'></noscript>#{inert}"),
-    "/meta-template" => page.call("<template><meta http-equiv=refresh content='0;url=/land'></template>#{inert}"),
-    "/meta-self" => page.call("<meta http-equiv=refresh content='900'>#{inert}"),
-    "/meta-404" => page.call("<meta http-equiv=refresh content='0;url=/land'>#{inert}", status: "404 Gone"),
-    "/meta-private" => page.call("<meta http-equiv=refresh content='0;url=http://10.9.8.7/'>#{inert}"),
-    "/script" => later.call("location.href = '/land?s=1'"),
-    "/script-replace" => later.call("window.location.replace('land')"),
-    "/script-late" => later.call("setTimeout(() => { location = '/land' }, 2300)"),
-    "/history" => later.call("history.replaceState(null, '', '/history')"),
-    "/reads" => later.call("window.seen = location.href"),
-    "/gate" => nil,
-    "/404" => page.call(inert, status: "404 Not Found"),
-    "/500" => page.call(inert, status: "500 Oh"),
-    "/private" => redirect.call("http://192.168.0.1/"),
-    "/mail" => redirect.call("mailto:a@b.test"),
-    "/204" => "HTTP/1.1 204 No Content\r\nConnection: close\r\n\r\n",
-    "/205" => "HTTP/1.1 205 Reset\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
-    "/empty" => page.call(""),
-    "/two-places" =>
-      "HTTP/1.1 302 Found\r\nLocation: /one\r\nLocation: /two\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
-    "/same-twice" =>
-      "HTTP/1.1 302 Found\r\nLocation: /one\r\nLocation: /one\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
-    "/empty-place" => redirect.call(""),
-    "/blank-place" => redirect.call("  "),
-    "/download" => page.call("x" * 99, "Content-Disposition": "attachment; filename=a.bin"),
-    "/zip" => page.call("PK" * 99, "Content-Type": "application/zip"),
-    "/text" => page.call("<meta http-equiv=refresh content='0;url=/land'>", "Content-Type": "text/plain"),
-    "/json" => page.call("{}", "Content-Type": "application/json"),
-    "/xml" => page.call("<?xml version='1.0'?><a/>", "Content-Type": "text/xml"),
-    "/xhtml" =>
-      page.call(
-        "<html xmlns='http://www.w3.org/1999/xhtml'><head><meta http-equiv='refresh' content='0;url=/land'/><title>x</title></head><body>some words here</body></html>",
-        "Content-Type": "application/xhtml+xml"
-      ),
-    "/untyped" =>
-      "HTTP/1.1 200 OK\r\nContent-Length: 62\r\nConnection: close\r\n\r\n<html><meta http-equiv=refresh content='0;url=/land'></html>  ",
-    "/port" => redirect.call("http://b.example:6667/x"),
-    "/user" => redirect.call("http://me:pw@b.example/land"),
-    "/stalls" => [redirect.call("/land").sub("Content-Length: 0", "Content-Length: 500"), 12],
-    "/stalls-page" => [page.call(inert, "Content-Length": 5_000), 12],
-    "/no-reason" => "HTTP/1.1 302\r\nLocation: /land\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
-    "/http10" => "HTTP/1.0 302 Found\r\nLocation: /land\r\n\r\n",
-    "/bare-lines" => "HTTP/1.1 302 Found\nLocation: /land\nContent-Length: 0\nConnection: close\n\n",
-    "/lower" => "HTTP/1.1 302 Found\r\nlocation:/land\r\ncontent-length: 0\r\nconnection: close\r\n\r\n",
-    "/latin" => redirect.call("/caf\xE9?d=\xE9".b),
-    "/nul" => redirect.call("/a\u0001b"),
-    "/early" =>
-      "HTTP/1.1 103 Early Hints\r\nLink: </x>; rel=preload\r\n\r\n".then { |hint| hint + redirect.call("/land") },
-    "/two-metas" =>
-      page.call(
-        "<meta http-equiv=refresh content='5;url=/later'><meta http-equiv=refresh content='0;url=/land'>#{inert}"
-      ),
-    "/meta-body" => page.call("<body>#{inert}<meta http-equiv=refresh content='0;url=/land'>"),
-    "/meta-script" => page.call("<meta http-equiv=refresh content='0;url=javascript:alert(1)'>#{inert}"),
-    "/meta-data" => page.call("<meta http-equiv=refresh content='0;url=data:text/html,x'>#{inert}"),
-    "/meta-entity" => page.call("<meta http-equiv=refresh content='0;url=/land?a=1&amp;b=2&copy=3'>#{inert}"),
-    "/refresh-and-meta" =>
-      page.call("<meta http-equiv=refresh content='0;url=/meta-won'>#{inert}", Refresh: "0;url=/header-won"),
-    "/gone" => page.call(inert, status: "410 Gone"),
-    "/cut" => page.call(inert, "Content-Length": 9_000)
-  }
+  inert = Ways::INERT
 
   before(:all) do
-    @server =
-      RawServer.new do |request|
-        path = request[/\A\w+ ([^ ?]+)/, 1]
-        if path == "/query" && request.include?("q=1")
-          RawServer.page(inert)
-        elsif path == "/gate"
-          if request.match?(/^cookie: .*in=1/i)
-            RawServer.page(inert)
-          else
-            RawServer.redirect("/gate?back=1", "Set-Cookie": "in=1")
-          end
-        else
-          cases[path] || RawServer.page(inert)
-        end
-      end
+    @server = RawServer.new { |request| Ways.answer(request) }
     @hosts = {"*.example" => "127.0.0.1:#{@server.port}"}
     @browser =
       Orvant::Browser::Sealed.new(
         guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(@hosts)),
         seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example"]))
       )
-    addresses = cases.keys.map { |path| "http://a.example#{path}?utm_source=x#part" }
-    @http =
-      follow(follower(@hosts, seconds: 3), *addresses).to_h { |trail| [trail.address[/example([^?]+)/, 1], trail] }
-    @chromium = in_tabs(addresses)
   end
 
   after(:all) do
@@ -135,58 +22,62 @@ RSpec.describe Orvant::Trail do
     @server.stop
   end
 
-  def in_tabs(addresses)
-    todo = Queue.new(addresses).close
-    seen = Queue.new
-    Array
-      .new(8) do
-        Thread.new do
-          while (text = todo.pop)
-            seen << Orvant::Browser::TrailVisit.follow(@browser, text)
-          end
-        end
-      end
-      .each(&:join)
-    Array.new(seen.size) { seen.pop }.to_h { |trail| [trail.address[/example([^?]+)/, 1], trail] }
-  end
+  def seen(path) = Orvant::Browser::TrailVisit.follow(@browser, "http://a.example#{path}?utm_source=x#part")
 
-  cases.each_key do |path|
-    it "agrees with Chromium on #{path}" do
-      browser = @chromium.fetch(path)
-      http = @http.fetch(path)
-      next expect(http.moves_by_script).to be(true) if path.start_with?("/script", "/history")
+  def read(path) = follow(follower(@hosts, seconds: 3), "http://a.example#{path}?utm_source=x#part").first
 
-      expect(
-        [http.outcome, http.status, http.final_address, http.hops.map { |hop| [hop.address, hop.status, hop.how] }]
-      ).to eq(
-        [
-          browser.outcome,
-          browser.status,
-          browser.final_address,
-          browser.hops.map { |hop| [hop.address, hop.status, hop.how] }
-        ]
-      )
-    end
-  end
-
-  # what only the browser can tell: final address, and how the first hop passed on
+  # how the first hop passed on, final address, and what the page tried besides
   {
-    "/script" => %w[http://a.example/land?s=1 script],
-    "/script-replace" => %w[http://a.example/land script],
-    "/script-late" => %w[http://a.example/land script],
-    "/history" => %w[http://a.example/history history],
-    "/meta" => %w[http://a.example/land?m=1 meta],
-    "/refresh" => %w[http://a.example/land?r=1 refresh]
+    "/j/href" => ["script", "http://a.example/land?s=1", []],
+    "/j/replace-state" => ["history", "http://a.example/rewritten?clean", []],
+    "/m/plain" => ["meta", "http://a.example/land?m=1", []],
+    "/m/header" => ["refresh", "http://a.example/land?r=1", []],
+    "/a/app-then-page" => ["script", "http://a.example/land", ["skerry-app://open"]],
+    "/a/mail" => [nil, "http://a.example/a/mail?utm_source=x#part", ["mailto:a@b.test"]],
+    "/a/download" => [nil, "http://a.example/a/download?utm_source=x#part", ["http://a.example/aux/download"]]
   }.each do |path, expected|
-    it "follows #{path} in the browser" do
-      trail = @chromium.fetch(path)
-      expect([trail.final_address, trail.hops.first.how, trail.engine]).to eq([*expected, "browser"])
-      expect(trail.hops.first.params.map { |fate| [fate.name, fate.fate] }).to include(%w[utm_source dropped])
+    it "says how #{path} moves its visitors on in the browser" do
+      trail = seen(path)
+      expect([trail.hops.first.how, trail.final_address, trail.attempts]).to eq(expected)
+      expect(trail.seen).to have_attributes(by: "browser", ended: "still")
     end
   end
 
-  it "goes to the browser for nothing that merely reads its address" do
-    expect(@http.fetch("/reads").moves_by_script).to be(false)
+  # what HTTP reads => whether a browser has to look, and what it would read otherwise
+  {
+    "/s/301" => ["http", []], "/s/404" => ["http", []], "/m/plain" => ["http", []], "/c/gzip" => ["http", []],
+    "/j/reads" => ["nobody", ["http://a.example/j/reads?utm_source=x#part"]], "/m/script-first" => ["nobody", ["http://a.example/m/script-first?utm_source=x#part"]],
+    "/s/chain" => ["nobody", ["http://a.example/s/chain-3#part"]], "/w/short-body" => ["nobody", ["http://a.example/w/short-body?utm_source=x#part"]],
+    "/w/two-lengths" => ["nobody", ["http://a.example/w/two-lengths?utm_source=x#part"]], "/t/none" => ["nobody", ["http://a.example/t/none?utm_source=x#part"]],
+    "/c/unknown" => ["nobody", ["http://a.example/c/unknown?utm_source=x#part"]], "/m/sandbox" => ["nobody", ["http://a.example/m/sandbox?utm_source=x#part"]]
+  }.each do |path, (by, pages)|
+    it("says of #{path} that it was seen by #{by}") { expect([read(path).seen.by, read(path).unseen]).to eq([by, pages]) }
+  end
+
+  it "takes what the browser saw for what HTTP read only where both went the same way" do
+    same, other = %w[/j/reads /j/href].map { |path| described_class::Looks.as_read?(read(path), seen(path)) }
+    expect([same, other]).to eq([true, false])
+  end
+
+  it "shares looks among links that pass the same page as the same visitor" do
+    convention = demo_convention
+    trail = ->(text, visitor = "desktop") { described_class.new(visitor: visitor, outcome: "landed", unseen: [text]) }
+    texts = %w[http://www.skerryline.example/day-pass?utm_source=a http://www.skerryline.example/day-pass?utm_source=b&utm_medium=c http://www.skerryline.example/day-pass?room=2 http://out.test/go?to=1 http://out.test/go?to=2]
+    keys = texts.map { |text| described_class::Looks.key(trail.call(text), convention) }
+    expect(keys.map { |key| keys.index(key) }).to eq([0, 0, 2, 3, 3])
+    expect(described_class::Looks.key(trail.call(texts.first, "phone"), convention)).not_to eq(keys.first)
+    expect(described_class::Looks.key(described_class.new(unseen: []), convention)).to be_nil
+  end
+
+  # page and target, policy => the referrer that is sent
+  {
+    ["http://a.example/p?q=1#f", "http://a.example/x", nil] => "http://a.example/p?q=1", ["http://a.example/p", "http://b.example/", nil] => "http://a.example/",
+    ["https://a.example/p", "http://a.example/", nil] => nil, ["https://u:p@a.example/p", "https://a.example/", nil] => "https://a.example/p",
+    ["http://a.example/p", "http://b.example/", "no-referrer"] => nil, ["http://a.example/p", "http://b.example/", "unsafe-url"] => "http://a.example/p",
+    ["http://a.example/p", "http://b.example/", "same-origin"] => nil, ["https://a.example/p", "http://b.example/", "origin"] => "https://a.example/",
+    ["https://a.example/p", "https://b.example/", "no-referrer-when-downgrade"] => "https://a.example/p", ["http://a.example/p", "http://b.example/", "nonsense"] => "http://a.example/"
+  }.each do |(from, to, policy), sent|
+    it("sends #{sent.inspect} from #{from} to #{to} by #{policy.inspect}") { expect(described_class::Referrer.of(address(from), address(to), policy)).to eq(sent) }
   end
 
   # before, after => what was done to the value
@@ -227,7 +118,7 @@ RSpec.describe Orvant::Trail do
   end
 
   it "keeps what a trail says when it is stored and read again" do
-    trail = @http.fetch("/meta")
+    trail = read("/m/plain")
     again = described_class.from_h(JSON.parse(JSON.generate(trail.to_h)))
     expect(again.to_h).to eq(trail.to_h)
     expect(again.hops.first.params.map(&:fate)).to eq(%w[dropped added])
@@ -253,9 +144,13 @@ RSpec.describe Orvant::Trail do
     ["a=1; Secure"] => nil,
     ["a=1; Max-Age=0"] => nil,
     ["a=1; Expires=yesterday"] => "a=1",
-    %w[=nameless ;;; a=1] => "a=1",
+    %w[=nameless ;;; a=1] => "a=1; nameless",
+    ["alone"] => "alone",
+    ["a=1; SameSite=None"] => nil,
+    ["a=1; SameSite=Strict"] => "a=1",
+    ["__Host-a=1; Path=/"] => nil,
     ["a=#{"x" * 3_000}"] => "a=#{"x" * 3_000}",
-    Array.new(60) { |number| "c#{number}=1" } => Array.new(50) { |number| "c#{number}=1" }.sort.join("; ")
+    Array.new(60) { |number| "c#{number}=1" } => Array.new(60) { |number| "c#{number}=1" }.sort.join("; ")
   }.each do |set, sent|
     it "sends back #{sent.inspect[0, 40]} of the cookies #{set.inspect[0, 60]}" do
       server =

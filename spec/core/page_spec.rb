@@ -18,7 +18,7 @@ RSpec.describe Orvant::Page::Markup do
     "<script>document.write('<a href=/a>')</script><style>a{}</style><textarea><a href='/b'></textarea>" => [],
     "<a href='/\u0000a'>A</a>" => ["/\uFFFDa"],
     "<a href=\"/\xFF\">A</a>" => ["/\uFFFD"],
-    "#{"<div>" * 3_000}<a href='/deep'>A</a>" => [],
+    "#{"<div>" * 3_000}<a href='/deep'>A</a>" => ["/deep"],
     "" => []
   }.each do |text, hrefs|
     it "reads the links of #{text.inspect[0, 70]}" do
@@ -92,29 +92,28 @@ RSpec.describe Orvant::Page::Markup do
     end
   end
 
-  # script => whether it may move the visitor on, and whether later
+  # markup => whether anything on it can run, so that a browser has to look
   {
-    "location = '/x'" => [true, false],
-    "window.location.href='/x'" => [true, false],
-    "location.replace ( '/x' )" => [true, false],
-    "setTimeout(() => location.assign('/x'), 500)" => [true, true],
-    "history.replaceState({}, '', '/x')" => [true, false],
-    "document.forms[0].submit()" => [true, false],
-    "if (location == '/x') alert(1)" => [false, false],
-    "var dislocation = 1; relocation.replaced" => [false, false],
-    "setTimeout(load, 100)" => [false, false]
-  }.each do |script, (moves, later)|
-    it "#{moves ? "goes" : "does not go"} to the browser for #{script}" do
-      page = markup("<p>#{"Words enough to be a page. " * 4}</p><script>#{script}</script>")
-      expect([page.moves_by_script?, page.moves_later?]).to eq([moves, later])
-    end
+    "<p>Words" => false, "<script>1</script>" => true, "<script src=/a.js></script>" => true, "<p onclick='x()'>" => true, "<svg onload=x()>" => true, "<p class=online>on the way = here" => false,
+    "<iframe src=/x>" => true, "<frameset>" => false, "<frame src=/x>" => true, "<object data=/x>" => true, "<embed src=/x>" => true, "<form action=/x>" => true, "<a href='javascript:x()'>x</a>" => true,
+    "<a href=/scripts>x</a>" => false, "<meta http-equiv=refresh content='0;url=/x'>" => false, "<!-- <meta http-equiv=refresh content='0;url=/x'> -->" => true, "<style>a{}</style>" => false
+  }.each do |text, runs|
+    it("#{runs ? "goes" : "does not go"} to the browser for #{text}") { expect(markup(text).runs?).to be(runs) }
   end
 
-  it "goes to the browser for a page that is nothing but a script" do
-    expect(markup("<script src='/app.js'></script><div id=app></div>").moves_by_script?).to be(true)
-    expect(
-      markup("<script src='/app.js'></script><p>#{"A page that says something. " * 3}</p>").moves_by_script?
-    ).to be(false)
+  # bytes and header => the encoding in which browsers read them (WHATWG Encoding)
+  {
+    ["plain", nil] => "Windows-1252", ["plain", "text/html; charset=UTF-8"] => "UTF-8", ["plain", "text/html;charset='latin1'"] => "Windows-1252", ["<meta charset=koi8-r>", nil] => "KOI8-R",
+    ["<meta charset=koi8-r>", "text/html; charset=gbk"] => "GB18030", ["\xEF\xBB\xBFx", "text/html; charset=gbk"] => "UTF-8", ["\xFE\xFF\0x", nil] => "UTF-16BE", ["<meta charset=utf-16>", nil] => "UTF-8",
+    ["<meta http-equiv=content-type content='text/html; charset=shift_jis'>", nil] => "Windows-31J", ["<!-- <meta charset=koi8-r> -->", nil] => "Windows-1252", ["<p>x<meta charset=koi8-r>#{" " * 1_100}", nil] => "KOI8-R",
+    ["<meta charset=nonsense>", nil] => "Windows-1252", ["x", "text/html; charset=iso-8859-9"] => "Windows-1254", ["#{"<!--#{"x" * 2_000}-->"}<meta charset=koi8-u>", nil] => "KOI8-U", ["<body>#{"x" * 2_000}<meta charset=koi8-u>", nil] => "Windows-1252"
+  }.each do |(bytes, type), name|
+    it("reads #{bytes[0, 40].inspect} of #{type.inspect} in #{name}") { expect(Orvant::Page::Charset.of(bytes.b, type).name).to eq(name) }
+  end
+
+  it "reads a page that is nested deeper than any tree, and says what it is" do
+    deep = markup("<title>Deep</title>#{"<div>" * 5_000}<meta http-equiv=refresh content='0;url=/x'>")
+    expect([deep.title, deep.refreshes.map(&:content)]).to eq(["Deep", ["0;url=/x"]])
   end
 
   it "keeps what it read of a page while many links land on it, and lets large pages go" do

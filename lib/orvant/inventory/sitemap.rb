@@ -38,7 +38,7 @@ module Orvant
       def unpacked(bytes)
         return bytes unless bytes.start_with?("\x1F\x8B".b)
 
-        Net::Body.read(StringIO.new(bytes).then { |io| Chunks.new(io) }, coding: "gzip", limit: MAX_BYTES)
+        Net::Body.read(StringIO.new(bytes).then { |io| Chunks.new(io) }, coding: "gzip", limit: MAX_BYTES).bytes
       end
 
       # Gives bytes piece by piece.

@@ -11,8 +11,6 @@ module Orvant
       # 32 adds the recognition of gzip and zlib headers.
       ANY_HEADER = Zlib::MAX_WBITS + 32
       PACKED = /\A(?:x-)?(?:gzip|deflate)\z/
-      # A page is read further than its bound while its head is not closed, up to so many times.
-      HEADS = 4
       BODY = /<body[\s>]|<\/head\s*>/in
 
       # bytes · whole: whether it is all that the server had to say, as it says itself, and could be read.
@@ -22,12 +20,13 @@ module Orvant
         # @param chunks [#read, nil] gives the next bytes, nil at the end
         # @param coding [String] the Content-Encoding
         # @param limit [Integer] bytes
+        # @param head [Integer] bytes that are read of a page whose head is not closed before
         # @return [Read] it ends where it cannot be decompressed, or where the server breaks off or falls silent, since a browser shows what has come
-        def read(chunks, coding:, limit:)
+        def read(chunks, coding:, limit:, head: limit)
           codings = coding.downcase.split(",").map(&:strip).reject { |one| one.empty? || one == "identity" }
           bytes = +"".b
           layers = codings.all?(PACKED) ? codings.reverse.map { Layer.new } : []
-          ended = fill(bytes, chunks, layers, limit)
+          ended = fill(bytes, chunks, layers) { |read| cut(read, limit, head) }
           Read.new(bytes: bytes, whole: ended && layers.all?(&:finished?) && layers.size == codings.size)
         rescue Zlib::Error, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError
           Read.new(bytes: bytes, whole: false)
@@ -37,12 +36,12 @@ module Orvant
 
         private
 
-        # @return [Boolean] whether it came to its end
-        def fill(bytes, chunks, layers, limit)
+        # @return [Boolean] whether it came to its end, or the block cut it off before
+        def fill(bytes, chunks, layers)
           while (chunk = chunks&.read)
             pour(chunk, layers) do |piece|
               bytes << piece
-              return cut(bytes, limit) if full?(bytes, limit)
+              return false if yield bytes
             end
           end
           true
@@ -55,11 +54,12 @@ module Orvant
           layers.first.open(bytes) { |piece| pour(piece, layers.drop(1), &block) }
         end
 
-        def full?(bytes, limit) = bytes.bytesize >= limit && (bytes.bytesize >= limit * HEADS || bytes.match?(BODY))
+        # @return [Boolean] whether there is enough, and no more is kept
+        def cut(bytes, limit, head)
+          return false if bytes.bytesize <= limit || (bytes.bytesize < head && !bytes.match?(BODY))
 
-        def cut(bytes, limit)
-          bytes.replace(bytes.byteslice(0, [limit, bytes.index(BODY).to_i + limit].max))
-          false
+          bytes.replace(bytes.byteslice(0, [limit, [bytes.index(BODY) || head, head].min].max))
+          true
         end
       end
 

@@ -13,6 +13,8 @@ module Orvant
     class Door
       ACCEPT = "text/html,application/xhtml+xml;q=0.9,*/*;q=0.5"
       BUSY = [429, 503].freeze
+      # Bytes that are read of a page whose head is not closed before.
+      HEAD = 1_048_576
       # Seconds that are given to the body of an answer that leads elsewhere: nobody reads it, but without it the connection cannot be used again.
       UNREAD = 1
 
@@ -114,7 +116,7 @@ module Orvant
 
       def read_body(response, headers)
         seconds = (response.status.between?(300, 399) && headers.key?("location")) ? UNREAD : @limits.seconds
-        Async::Task.current.with_timeout(seconds) { Body.read(response.body, coding: headers["content-encoding"].to_s, limit: @limits.body) }
+        Async::Task.current.with_timeout(seconds) { Body.read(response.body, coding: headers["content-encoding"].to_s, limit: @limits.body, head: [HEAD, @limits.body * 4].min) }
       end
 
       def refuse_two_ways(address, headers)

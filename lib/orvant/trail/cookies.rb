@@ -40,12 +40,14 @@ module Orvant
         return unless permitted?(address, pair.to_s, attributes)
 
         name, equals, value = pair.to_s.partition("=")
-        return @nameless[address.host] = [name, value].join if equals.empty? || name.strip.empty?
+        return name_none(address, [name, value].join) if equals.empty? || name.strip.empty?
 
         @jar.parse(text, plain(address)).each { |one| note(one, attributes) }
       rescue ArgumentError, URI::Error, HTTP::Cookie::ParseError
         nil # A cookie that cannot be read is not kept, as in a browser.
       end
+
+      def name_none(address, value) = (@nameless[address.host] = value unless value.empty?)
 
       # RFC 6265bis, 5.7: what must be secure is kept from secure answers alone.
       def permitted?(address, pair, attributes)

@@ -58,9 +58,10 @@ export function LinkEvidence({ id }: { id: number }) {
       {trail && (
         <Section
           title="Trail"
-          aside={`${trail.engine === 'browser' ? 'followed in the browser' : 'followed by HTTP'} · ${atMoment(trail.followed_at)} · convention version ${trail.convention_version}`}
+          aside={`${looked(trail)} · ${atMoment(trail.followed_at)} · convention version ${trail.convention_version}`}
         >
           <TrailPicture trail={trail} />
+          <LookedAt trail={trail} />
           {trail.reason && <p className={classes.reason}>{trail.reason}</p>}
           <Landing trail={trail} />
         </Section>
@@ -133,6 +134,54 @@ export function LinkEvidence({ id }: { id: number }) {
 }
 
 /** What the landing page says of itself. */
+const LOOKS = {
+  browser: 'followed in the browser',
+  page: 'followed by HTTP, its page seen by the browser',
+  http: 'followed by HTTP',
+  nobody: 'followed by HTTP alone',
+} as const;
+
+function looked(trail: Schema['Trail']) {
+  return LOOKS[trail.look.by];
+}
+
+/** Who has looked at what the pages on the way do, and what they tried besides. */
+function LookedAt({ trail }: { trail: Schema['Trail'] }) {
+  const { look, attempts } = trail;
+  return (
+    <>
+      {look.by === 'page' && (
+        <p className={classes.look}>
+          Seen by the browser on {look.on ? atMoment(look.on) : 'the same day'}, with {look.as}: the page neither moves
+          its visitors on nor rewrites its address.
+        </p>
+      )}
+      {look.by === 'browser' && look.ms !== undefined && (
+        <p className={classes.look}>
+          Watched for {(look.ms / 1000).toFixed(1)} s, {ENDS[look.ended ?? 'still']}.
+        </p>
+      )}
+      {look.by === 'nobody' && (
+        <p className={classes.reason}>
+          Something on this way can run, and no browser has looked yet: its visitors may end elsewhere. A whole sweep
+          looks.
+        </p>
+      )}
+      {attempts.map((address) => (
+        <p key={address} className={classes.look}>
+          The page tried to open <span className={classes.address}>{address}</span>; the visitor stayed.
+        </p>
+      ))}
+    </>
+  );
+}
+
+const ENDS = {
+  still: 'until nothing was under way',
+  patience: 'and it was still busy when its time was over',
+  bounds: 'and it had gone on long enough',
+} as const;
+
 function Landing({ trail }: { trail: Schema['Trail'] }) {
   const { landing } = trail;
   if (!landing) {

@@ -111,6 +111,9 @@ function Cells({ row, currency }: { row: LinkRow; currency: string }) {
       </span>
       <span data-column="outcome" data-outcome={row.outcome}>
         {row.status || row.outcome.replace('_', ' ') || 'not swept'}
+        {!row.status && row.look === 'nobody' && (
+          <span title="Something on its way can run, and no browser has looked yet"> ?</span>
+        )}
       </span>
     </>
   );
