@@ -10,6 +10,7 @@ module Orvant
         "Image" => ["image/gif", GIF], "Script" => ["text/javascript", ""], "Stylesheet" => ["text/css", ""], "Document" => ["text/html; charset=utf-8", "<!doctype html><title></title>"],
         "EventSource" => ["text/event-stream", ":\n\n"]
       }.freeze
+      NOTHING = "HTTP/1.1 204 No Content\r\nConnection: close\r\n\r\n"
       REFUSED = "HTTP/1.1 403 Held\r\nContent-Length: 0\r\nConnection: close\r\n\r\n"
 
       class << self

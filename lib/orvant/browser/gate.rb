@@ -19,7 +19,7 @@ module Orvant
       # @param upstream [Net::Upstream]
       # @param kinds [Kinds]
       # @param certificates [Net::Certificates]
-      # @param visit [#stir, #place_of, #form?, #take_signal, #take_held, #take_refusal] who is told
+      # @param visit [#stir, #mark?, #place_of, #form?, #take_signal, #take_held, #take_refusal] who is told
       def initialize(seal:, upstream:, kinds:, certificates:, visit:)
         @seal = seal
         @upstream = upstream
@@ -92,6 +92,8 @@ module Orvant
 
       def exchange(client, head, rest, target)
         address = Address.new(target)
+        return client.write(Answer::NOTHING) if @visit.mark?(address.host)
+
         headers = Net::Wire.headers(head)
         length = headers["content-length"].to_i
         request = describe(head[/\A\S+/], address, headers)

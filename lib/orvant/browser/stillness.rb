@@ -26,13 +26,31 @@ module Orvant
           return {animations: Math.max(0, ...left), ...window[Symbol.for("orvant.busy")]};
         })()
       JS
-      # Counts the workers that the page begins and does not end, and the callbacks for the next picture.
-      COUNT = <<~JS
+      # What a page is told when it is left, by whatever name.
+      ENDINGS = %w[pagehide unload beforeunload visibilitychange freeze pageswap navigate blur].freeze
+      # Told by the page: whether anything on it will know that it is left. What frames listen for is their own affair.
+      ASK_ENDING = <<~JS.freeze
+        (() => {
+          const busy = window[Symbol.for("orvant.busy")], holders = [window, document, window.navigation || {}];
+          return !busy || busy.ending > 0 || window.length > 0 || #{ENDINGS.to_json}.some(name => holders.some(one => one["on" + name]));
+        })()
+      JS
+      # Counts the workers that the page begins and does not end, the callbacks for the next picture, and who listens for the page's end.
+      COUNT = <<~JS.freeze
         (() => {
           const key = Symbol.for("orvant.busy"), Plain = window.Worker, draw = window.requestAnimationFrame;
           if (window[key]) return;
-          const busy = {workers: 0, drawing: 0};
+          const busy = {workers: 0, drawing: 0, ending: 0}, listen = EventTarget.prototype.addEventListener;
           Object.defineProperty(window, key, {value: busy});
+          EventTarget.prototype.addEventListener = new Proxy(listen, {apply(target, self, given) {
+            if (#{ENDINGS.to_json}.includes(given[0])) busy.ending++;
+            return Reflect.apply(target, self, given);
+          }});
+          const later = window.fetchLater;
+          if (later) window.fetchLater = new Proxy(later, {apply(target, self, given) {
+            busy.ending++;
+            return Reflect.apply(target, self, given);
+          }});
           if (draw) window.requestAnimationFrame = new Proxy(draw, {apply(target, self, [callback]) {
             busy.drawing++;
             return Reflect.apply(target, self, [time => { busy.drawing--; callback(time); }]);
@@ -75,6 +93,9 @@ module Orvant
         end
         ((now - from) * 1000).round
       end
+
+      # @return [Boolean] whether anything on the page will know that it is left
+      def minds_its_end? = @page.command("Runtime.evaluate", expression: ASK_ENDING, returnByValue: true).dig("result", "value") != false
 
       # Lets a page whose clock has run ahead live on.
       def go_on = (run_on if @running)

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "securerandom"
+
 module Orvant
   module Browser
     # One visit in a sealed browser: what a person would do on the page, and what left it meanwhile.
@@ -7,9 +9,13 @@ module Orvant
       # A page is watched until it has been quiet this long, in seconds, and no longer than the most.
       QUIET = 2.0
       MOST = 10.0
-      # The same of a page that has been left: what it sends on leaving is sent at once. Where closing it took long, so may that.
-      LEFT_QUIET = 0.2
+      # The same of a page that has been left, once a request made after leaving has come by: what the page sent on leaving came before it.
+      # Where that takes long, so may what follows an answer, and the quiet is as long as it took.
+      LEFT_QUIET = 0.1
       LEFT_MOST = 3.0
+      # How long a page may take to go when it is asked to.
+      LEFT_AT_ONCE = 0.5
+      NOWHERE = "about:blank"
       # What is kept of what was held.
       MOST_HELD = 2_000
       # How often a click is tried while the page exchanges what is to be clicked.
@@ -31,6 +37,7 @@ module Orvant
         @script_errors = []
         @forms = []
         @began = @stirred = now
+        @mark = "left-#{SecureRandom.hex(8)}.invalid"
         @step = 1
       end
 
@@ -99,18 +106,21 @@ module Orvant
       # @return [String] the id of the page's own frame, which Chromium gives its page too: the driver learns of the frame only later
       def frame = @page.target_id
 
-      # Leaves the page by closing it, and listens to what it sends on leaving.
+      # Leaves the page, and listens to what it sends on leaving, where anything on it can.
       def leave
         return if @left
 
         @left = now
+        return unless minds_its_end?
+
         @stillness.go_on
-        @page.command("Page.close")
-        settle(quiet: LEFT_MOST, most: LEFT_MOST) { !@windows.key?(frame) }
-        settle(quiet: [LEFT_QUIET, 2 * (now - @left)].max, most: LEFT_MOST)
-      rescue Ferrum::Error
-        settle(quiet: LEFT_MOST, most: LEFT_MOST) # A busy machine answers late, and the page leaves nevertheless.
+        depart
+        settle(quiet: LEFT_MOST, most: LEFT_MOST) { @marked && now - @stirred > [LEFT_QUIET, @marked - @left].max }
       end
+
+      # @param host [String] in lower case
+      # @return [Boolean] whether a request is ours: it says that all that the page sent before it left has come by
+      def mark?(host) = @left && host == @mark && (@marked ||= now) && true
 
       # @return [String, nil] why the page may not have worked as it does outside, since something was held
       def trouble
@@ -203,9 +213,29 @@ module Orvant
 
       def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
+      def minds_its_end?
+        @stillness.minds_its_end?
+      rescue Ferrum::Error
+        true
+      end
+
+      # The page is asked to go, which needs no new process; one that does not is made to. Then comes our mark.
+      def depart
+        stirring { @page.command("Runtime.evaluate", expression: "location.replace('#{NOWHERE}')") }
+        settle(quiet: LEFT_AT_ONCE, most: LEFT_AT_ONCE) { @gone }
+        @page.command("Page.navigate", url: NOWHERE) unless @gone
+        @page.command("Runtime.evaluate", expression: "fetch('http://#{@mark}/', {mode: 'no-cors'}).catch(() => 0); 0")
+      rescue Ferrum::Error
+        nil # A busy machine answers late, and the page leaves nevertheless.
+      end
+
+      def navigated(address)
+        @left ? @gone = address == NOWHERE : @shown = address
+      end
+
       # Asking the page for its address would wait for a page that is just leaving.
       def follow
-        @page.on("Page.frameNavigated") { |event| @shown = event.dig("frame", "url") unless event.dig("frame", "parentId") || @left }
+        @page.on("Page.frameNavigated") { |event| navigated(event.dig("frame", "url")) unless event.dig("frame", "parentId") }
         @page.on("Page.frameRequestedNavigation") { |event| @forms << event["url"] if event["reason"].to_s.start_with?("formSubmission") }
         @page.on(:dialog) { |dialog, *| dialog.accept }
         @page.on("Runtime.exceptionThrown") { |event| @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50 }
