@@ -88,7 +88,7 @@ module Orvant
           params: hop["params"].map { |fate| Fate.new(**fate.transform_keys(&:to_sym)) })
       end
       look = Look.new(**document["look"].transform_keys(&:to_sym)) if document["look"]
-      new(**document.slice("address", "outcome", "final_address", "status", "reason", "engine", "visitor", "landing", "attempts").transform_keys(&:to_sym), hops: hops, look: look)
+      new(**document.slice("address", "outcome", "final_address", "status", "reason", "engine", "visitor", "landing", "attempts").transform_keys(&:to_sym), hops: hops, look: look, unseen: look&.could_run)
     end
   end
 end

@@ -107,7 +107,7 @@ module Orvant
       end
 
       def describe(method, address, headers)
-        said = @kinds.take(method, address)
+        said = @kinds.take(method, address, @visit.own_frame)
         place = @visit.place_of(said.frame) if said&.kind == "Document"
         Request.new(method: method, address: address, headers: headers, body: +"".b, kind: said&.kind, place: place, form: !place.nil? && form?(address))
       end

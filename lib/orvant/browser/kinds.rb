@@ -12,6 +12,7 @@ module Orvant
 
       def initialize
         @said = {}
+        @pages = {}
         @lock = Mutex.new
       end
 
@@ -24,14 +25,22 @@ module Orvant
         client.command("Fetch.enable", patterns: [{urlPattern: "*"}])
       end
 
+      # @param frame [String] the browser's id of a visit's own page
+      def begin(frame) = @lock.synchronize { @pages[frame] = true }
+
+      # @param frame [String]
+      def end(frame) = @lock.synchronize { @pages.delete(frame) }
+
       # @param method [String]
       # @param address [Address] as requested
+      # @param frame [String, nil] the page of the visit that asks: what another visit's page asks for is not its affair
       # @return [Said, nil] what was said of the earliest such request that has not been made yet; the network makes one again by itself
       #   where a connection ended without an answer, and then what was said last still holds
-      def take(method, address)
+      def take(method, address, frame = nil)
         @lock.synchronize do
           list = @said[key(method, address.raw)].to_a
-          (list.size > 1) ? list.shift : list.first
+          index = list.index { |said| said.frame == frame || !@pages.key?(said.frame) } or next
+          (list.size > 1) ? list.delete_at(index) : list[index]
         end
       end
 

@@ -51,12 +51,15 @@ module Orvant
         gate = Gate.new(seal: @seal, upstream: @upstream, kinds: @kinds, certificates: @certificates, visit: visit)
         context = chromium.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
         refuse_downloads(context)
-        visit.begin(context.create_page, agent: agent(visitor), visitor: visitor)
+        page = context.create_page
+        @kinds.begin(page.target_id)
+        visit.begin(page, agent: agent(visitor), visitor: visitor)
         Timeout.timeout(LONGEST, Error::Unreachable, "The browser did not come to an end within #{LONGEST} s.") { yield visit }
       rescue Ferrum::Error => error
         raise Error::Unreachable, "The browser could not be used: #{error.message[0, 160]}"
       ensure
         gate&.close
+        @kinds.end(page.target_id) if page
         let_go(context)
       end
 

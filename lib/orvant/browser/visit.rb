@@ -106,6 +106,9 @@ module Orvant
       # @return [String] the id of the page's own frame, which Chromium gives its page too: the driver learns of the frame only later
       def frame = @page.target_id
 
+      # @return [String, nil] the same, nil before there is a page
+      def own_frame = @page&.target_id
+
       # Leaves the page, and listens to what it sends on leaving, where anything on it can.
       def leave
         return if @left
