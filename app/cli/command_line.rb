@@ -36,7 +36,13 @@ class CommandLine < Thor
     unusable("Name at least one address.") if addresses.empty?
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
     ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
-    addresses.each { |text| puts((options[:format] == "text" || options[:explain]) ? TrailPrinter.text(ended[text]) + (options[:explain] ? TrailPrinter.explanation(ended[text]) : []) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
+    addresses.each { |text|
+      puts(if options[:format] == "text" || options[:explain]
+        TrailPrinter.text(ended[text]) + (options[:explain] ? TrailPrinter.explanation(ended[text]) : [])
+      else
+        JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))
+      end)
+    }
   end
 
   desc "collect FILE…", "Read links from files of any kind and print their sightings"

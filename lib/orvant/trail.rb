@@ -20,7 +20,11 @@ module Orvant
     def seen
       return look if look
 
-      (engine == "browser") ? Trail::Look.new(by: "browser") : Trail::Look.new(by: unseen.to_a.any? ? "nobody" : "http", could_run: unseen)
+      if engine == "browser"
+        Trail::Look.new(by: "browser")
+      else
+        Trail::Look.new(by: unseen.to_a.any? ? "nobody" : "http", could_run: unseen)
+      end
     end
 
     # @return [Page::Markup] of the landing page; what a browser shows is text already

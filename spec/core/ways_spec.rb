@@ -36,7 +36,7 @@ RSpec.describe Orvant::Trail, "beside Chromium" do
   # Where the judge shows no page at all, what it asked for last counts; what is no web address is refused (JUDGEMENTS).
   def end_of(seen)
     address = (seen.final == "about:blank") ? seen.addresses.last : seen.final
-    address.match?(/\Ahttp/) ? address.sub(/#part\z/, "") : "no web address"
+    address.start_with?("http") ? address.sub(/#part\z/, "") : "no web address"
   end
 
   def end_of_ours(trail) = trail.reason.to_s.match?(/“(?!mailto|skerry-app)[^”]*” is no web address/) ? "no web address" : trail.final_address.sub(/#part\z/, "")

@@ -109,7 +109,7 @@ module Orvant
       def describe(method, address, headers)
         said = @kinds.take(method, address, @visit.own_frame)
         place = @visit.place_of(said.frame) if said&.kind == "Document"
-        Request.new(method: method, address: address, headers: headers, body: +"".b, kind: said&.kind, place: place, form: !place.nil? && form?(address))
+        Request.new(method: method, address: address, headers: headers, body: +"".b, kind: said&.kind, place: place, form: !place.nil? && !@seal.known?(address.host) && form?(address))
       end
 
       # The browser tells of a form when it is sent, on another way than that of the request.

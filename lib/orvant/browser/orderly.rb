@@ -8,12 +8,14 @@ module Orvant
     module Orderly
       LOCK = Monitor.new
 
+      # Mends the driver, once.
+      def self.mend = Ferrum::Client::Subscriber.prepend(self)
+
       def on(...) = LOCK.synchronize { super }
 
       def off(...) = LOCK.synchronize { super }
 
       def clear(...) = LOCK.synchronize { super }
     end
-    Ferrum::Client::Subscriber.prepend(Orderly)
   end
 end

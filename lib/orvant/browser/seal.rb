@@ -26,9 +26,11 @@ module Orvant
         Verdict.new(leaves: signature.nil? && (known?(request.address.host) || needed?(request)), signature: signature)
       end
 
-      private
-
+      # @param host [String]
+      # @return [Boolean] whether everything may go there but signals
       def known?(host) = @own.cover?(host) || @through.cover?(host)
+
+      private
 
       def needed?(request)
         return false unless request.method == "GET" && NEEDED.include?(request.kind) && !request.socket?

@@ -21,6 +21,8 @@ module Orvant
         "disable-features" => [Ferrum::Browser::Options::Chrome::DEFAULT_OPTIONS["disable-features"], *UNUSED].join(",")
       }.freeze
       SIZE = [1024, 768].freeze
+      # What belongs to one visit.
+      Session = Struct.new(:visit, :gate, :context, :page, keyword_init: true)
       # Seconds after which a visit is given up, whatever it waits for.
       LONGEST = 180
 
@@ -47,20 +49,49 @@ module Orvant
       # @return what the block returns
       # @raise [Error::Unreachable] where the browser does not start, dies, or fails at the page
       def visit(visitor = Net::Visitor::DESKTOP)
-        visit = Visit.new(quiet: @quiet, windows: @windows)
-        gate = Gate.new(seal: @seal, upstream: @upstream, kinds: @kinds, certificates: @certificates, visit: visit)
-        context = chromium.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
-        refuse_downloads(context)
-        page = context.create_page
-        @kinds.begin(page.target_id)
-        visit.begin(page, agent: agent(visitor), visitor: visitor)
-        Timeout.timeout(LONGEST, Error::Unreachable, "The browser did not come to an end within #{LONGEST} s.") { yield visit }
+        session = start(visitor)
+        Timeout.timeout(LONGEST, Error::Unreachable, "The browser did not come to an end within #{LONGEST} s.") { yield session.visit }
       rescue Ferrum::Error => error
         raise Error::Unreachable, "The browser could not be used: #{error.message[0, 160]}"
       ensure
-        gate&.close
-        @kinds.end(page.target_id) if page
-        let_go(context)
+        close(session) if session
+      end
+
+      # Begins a visit that the caller ends.
+      #
+      # @param visitor [Net::Visitor]
+      # @return [Session]
+      def start(visitor)
+        visit = Visit.new(quiet: @quiet, windows: @windows)
+        gate = Gate.new(seal: @seal, upstream: @upstream, kinds: @kinds, certificates: @certificates, visit: visit)
+        context = chromium.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
+        session = Session.new(visit: visit, gate: gate, context: context)
+        refuse_downloads(context)
+        session.page = context.create_page
+        @kinds.begin(session.page.target_id)
+        visit.begin(session.page, agent: agent(visitor), visitor: visitor)
+        session
+      rescue
+        session ? close(session) : gate&.close
+        raise
+      end
+
+      # @param session [Session] whatever still wants to leave it finds nobody
+      def close(session)
+        session.gate.close
+        @kinds.end(session.page.target_id) if session.page
+        let_go(session.context)
+      end
+
+      # Forgets what a visit has left in its context: cookies, and what pages store.
+      #
+      # @param session [Session]
+      # @param origins [Array<String>] of its documents
+      # @raise [Ferrum::Error]
+      def forget(session, origins)
+        session.page.command("Runtime.evaluate", expression: "try { sessionStorage.clear(); window.name = '' } catch {}")
+        chromium.command("Storage.clearCookies", browserContextId: session.context.id)
+        origins.each { |origin| session.page.command("Storage.clearDataForOrigin", origin: origin, storageTypes: "all") }
       end
 
       # Ends the browser's process.
@@ -84,7 +115,7 @@ module Orvant
       end
 
       def chromium
-        Orderly
+        Orderly.mend
         @starting.synchronize { @chromium ||= Ferrum::Browser.new(**start_options).tap { |browser| listen(browser.client) } }
       end
 

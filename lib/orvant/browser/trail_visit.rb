@@ -24,6 +24,16 @@ module Orvant
         (trail.outcome == "unreachable") ? once(browser, text, visitor) : trail
       end
 
+      # Follows in a visit that is under way already.
+      #
+      # @param visit [Visit]
+      # @return [Array(Trail, Array<String>)] the trail, and the origins of all documents that were asked for
+      # @raise [Error]
+      def self.within(visit, text, visitor)
+        one = new(visit, text.to_s, visitor)
+        [one.run, one.origins]
+      end
+
       def self.once(browser, text, visitor)
         browser.visit(visitor) { |visit| new(visit, text.to_s, visitor).run }
       rescue Error::UnusableAddress => error
@@ -47,8 +57,12 @@ module Orvant
         @visitor = visitor
         @documents = []
         @attempts = []
+        @origins = Set.new
         @reason = nil
       end
+
+      # @return [Array<String>] of the documents that the window and its frames asked for
+      def origins = @origins.to_a
 
       # @return [Trail]
       def run
@@ -63,6 +77,7 @@ module Orvant
       private
 
       def listen(frame)
+        @visit.hear("Network.requestWillBeSent") { |facts| note(facts["request"]["url"]) if facts["type"] == "Document" }
         @visit.hear("Network.requestWillBeSent") { |facts| asked(facts) if facts["type"] == "Document" && facts["frameId"] == frame }
         @visit.hear("Network.responseReceived") { |facts| answered(facts["response"], facts["timestamp"]) if facts["type"] == "Document" && facts["frameId"] == frame }
         @visit.hear("Network.loadingFailed") { |facts| failed(facts) if facts["type"] == "Document" }
@@ -70,6 +85,8 @@ module Orvant
         @visit.hear("Page.frameNavigated") { |facts| shown(facts["frame"]) if facts["frame"]["id"] == frame }
         @visit.hear("Page.navigatedWithinDocument") { |facts| @rewritten = facts["url"] if facts["frameId"] == frame }
       end
+
+      def note(address) = @origins << address[%r{\Ahttps?://[^/?#]+}i].to_s
 
       # An app, a mail or a telephone number is tried, and the visitor stays where they are.
       def requested(facts)

@@ -51,14 +51,14 @@ module Orvant
         def pour(bytes, layers, &block)
           return yield(bytes) if layers.empty?
 
-          layers.first.open(bytes) { |piece| pour(piece, layers.drop(1), &block) }
+          layers.first.unpack(bytes) { |piece| pour(piece, layers.drop(1), &block) }
         end
 
         # @return [Boolean] whether there is enough, and no more is kept
         def cut(bytes, limit, head)
           return false if bytes.bytesize <= limit || (bytes.bytesize < head && !bytes.match?(BODY))
 
-          bytes.replace(bytes.byteslice(0, [limit, [bytes.index(BODY) || head, head].min].max))
+          bytes.replace(bytes.byteslice(0, (bytes.index(BODY) || head).clamp(limit, [limit, head].max)))
           true
         end
       end
@@ -73,7 +73,7 @@ module Orvant
 
         # @param bytes [String]
         # @yieldparam piece [String] of what was in them
-        def open(bytes, &block)
+        def unpack(bytes, &block)
           @inflate.inflate(bytes) { |piece| (@begun = true) && yield(piece) }
         rescue Zlib::DataError
           raise if @begun || @bare
@@ -81,13 +81,12 @@ module Orvant
           @bare = true
           @inflate.close
           @inflate = Zlib::Inflate.new(-Zlib::MAX_WBITS)
-          open(bytes, &block)
+          unpack(bytes, &block)
         end
 
         def finished? = @inflate.finished?
 
         def close = @inflate.close
-
       end
     end
   end

@@ -9,7 +9,7 @@ class PlainChromium
 
   # @param port [Integer] of the server that stands for every host of the domain example
   def initialize(port)
-    Orvant::Browser::Orderly # Mends the driver, not the browser.
+    Orvant::Browser::Orderly.mend # The driver, not the browser.
     options = {"host-resolver-rules" => "MAP *.example 127.0.0.1:#{port}", "disable-popup-blocking" => nil}
     options["no-sandbox"] = nil if Process.uid.zero?
     @browser = Ferrum::Browser.new(headless: "new", timeout: 20, protocol_timeout: 20, process_timeout: 30, pending_connection_errors: false, browser_options: options)
@@ -45,7 +45,11 @@ class PlainChromium
     sleep seconds
     Seen.new(addresses: asked, final: shown(page))
   ensure
-    context&.dispose rescue nil
+    begin
+      context&.dispose
+    rescue
+      nil
+    end
   end
 
   def shown(page) = page.command("Target.getTargetInfo", targetId: page.target_id).dig("targetInfo", "url")
