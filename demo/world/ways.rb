@@ -37,8 +37,27 @@ class World
       when "/late-boat" then moving("setTimeout(function () { location.href = '/harbour' + location.search }, 2500)")
       when "/summer" then html("Summer", "<p>The summer timetable has moved.</p>", head: "<meta http-equiv=\"refresh\" content=\"0; url=/summer-timetable#{escape(query(request))}\">")
       when "/lost-property" then html("Lost property", "<p>One moment.</p>", head: "").tap { |answer| answer[1]["refresh"] = "1; url=/contact#{query(request)}" }
+      when "/open-in-app" then moving("location.href = 'skerry-app://today'; setTimeout(function () { location.href = '/timetable' + location.search }, 1200)")
+      when "/island-choice" then html("Choose an island", "<p>Which island shall it be? Your pass is being made ready.</p><script src=\"/steps/choice.js\"></script>", head: "")
+      when "/steps/choice.js" then [200, {"content-type" => "text/javascript"}, ["setTimeout(function () { window['loc' + 'ation'].assign('/day-pass' + location.search) }, 5000)"]]
+      when "/warm-welcome" then welcome(request)
+      when "/fahrplan" then german
       when "/lighthouse" then html("Lighthouse", "<h1>The lighthouse of Little Skerry</h1><p>Open on Sundays, two hundred steps to the lamp.</p><script>history.replaceState(null, '', location.pathname)</script>", head: Page::ANALYTICS + Page::ADS)
       end
+    end
+
+    # The first visit is told to come again, with a cookie.
+    def welcome(request)
+      return html("Warm welcome", "<h1>Welcome back on board</h1><p>Blankets are under the benches.</p>", head: Page::ANALYTICS + Page::ADS) if request.cookies["aboard"]
+
+      moving("document.cookie = 'aboard=yes; path=/'; location.reload()")
+    end
+
+    # An old page in the character set of its day.
+    def german
+      status, headers, body = html("Fahrpl\u00E4ne und Preise", "<h1>Fahrpl\u00E4ne</h1><p>T\u00E4glich elf Fahrten, \u00FCber alle vier Inseln.</p>", head: Page::ANALYTICS + Page::ADS)
+      bytes = body.join.gsub(/<meta charset=[^>]*>/i, "").encode(Encoding::ISO_8859_1)
+      [status, headers.merge("content-type" => "text/html; charset=iso-8859-1").except("content-length"), [bytes]]
     end
 
     def moving(script) = html("One moment", "<p>One moment, please: the boat is on its way.</p><script>#{script}</script>", head: "")

@@ -58,7 +58,7 @@ module Orvant
     end
 
     # @param text [String] anything with addresses in it, as shown or exported
-    # @return [String] with what is personal replaced by dots: the value alone, never a host, a path or what follows; passwords too
+    # @return [String] with what is personal replaced by dots: the value alone, never a host, a path or what follows; user names and passwords of addresses too
     def mask(text)
       return text unless text.match?(/[@%+=]|00/) || text.match?(BASE64)
       return text unless text.valid_encoding?
@@ -122,8 +122,7 @@ module Orvant
       user, at, host = text.rpartition("@")
       return text if at.empty?
 
-      name, colon, = user.partition(":")
-      "#{find(name) ? MASK : name}#{"#{colon}#{MASK}" unless colon.empty?}@#{host}"
+      "#{MASK}#{":#{MASK}" if user.include?(":")}@#{host}"
     end
 
     def mask_path(text) = text.split("/", -1).map { |segment| find(segment) ? MASK : segment }.join("/")

@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# Whether a page moves its visitors on is decided by the browser, page by page.
+RSpec.describe LookPhase do
+  before do
+    DemoFixture.clear
+    # A page that stays, one whose script drops the parameters of all its visitors, and one that does so where content is carried.
+    @server = RawServer.new do |request|
+      case request[/\A\w+ (?:http:\/\/[^\/ ]+)?([^ ?]+)/, 1]
+      when "/stays" then RawServer.page("<title>Stays</title><h1>All you need to know</h1><script>window.seen = location.href</script>")
+      when "/moves" then RawServer.page("<script>setTimeout(() => location.replace('/arrived'), 3000)</script>")
+      when "/picky" then RawServer.page("<script>if (location.search.includes('utm_content')) location.replace('/arrived')</script>")
+      else RawServer.page("<title>Arrived</title><h1>Arrived at the harbour</h1>")
+      end
+    end
+    @workspace = Workspace.create!(name: "looks", title: "Looks", host_map: {"*.example" => "127.0.0.1:#{@server.port}"}, signatures: [], expected_tags: [])
+    @workspace.convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json"))))
+  end
+
+  after { @server.stop }
+
+  def link(path, number) = "http://www.skerryline.example/#{path}?utm_source=island-letter&utm_medium=email&utm_campaign=letter-#{number}#{"&utm_content=button" if number.even?}"
+
+  def sweep(paths)
+    rows = paths.flat_map { |path| (1..8).map { |number| "#{link(path, number)},message,Letter" } }
+    LinkImporting.new(@workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
+    Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []}).tap { |one| TrailPhase.new(one).call }
+  end
+
+  def looks(sweep) = sweep.link_trails.group(:landing_page, :look, :engine).count
+
+  it "looks at a few links of a page that stays, says so of all, and follows each link of one that moves" do
+    sweep = sweep(%w[stays moves picky])
+    expect(sweep.link_trails.distinct.pluck(:look)).to eq(["nobody"])
+    expect(Link.distinct.pluck(:look)).to eq(["nobody"])
+    expect(Finding.current.count).to eq(0)
+
+    described_class.new(sweep).call
+    expect(looks(sweep)).to eq(
+      ["www.skerryline.example/stays", "page", "http"] => 8, ["www.skerryline.example/arrived", "browser", "browser"] => 12, ["www.skerryline.example/picky", "browser", "browser"] => 4
+    )
+    expect(Finding.current.where(code: "trail/dropped").count).to eq(12)
+    expect(sweep.reload).to have_attributes(done: sweep.total, findings_count: Finding.current.count)
+    sample = sweep.link_trails.find_by(look: "page").trail
+    expect([sample.seen.as, Link.where(look: "page").count]).to match([start_with("http://www.skerryline.example/stays?"), 8])
+  end
+
+  it "takes nothing back that only a look could have found again" do
+    first = sweep(%w[moves])
+    described_class.new(first).call
+    dropped = Finding.current.where(code: "trail/dropped")
+    expect(dropped.count).to eq(8)
+
+    second = Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []}).tap { |one| TrailPhase.new(one).call }
+    expect(dropped.count).to eq(8)
+    described_class.new(second).call
+    expect([dropped.reload.distinct.pluck(:sweep_id), dropped.count, Finding.where(code: "trail/dropped", absent_in_id: second.id).count]).to eq([[second.id], 8, 8])
+  end
+end
