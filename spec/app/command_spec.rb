@@ -37,9 +37,9 @@ RSpec.describe "bin/orvant" do
         addresses.zip(%w[landed broken unreachable refused refused])
       )
       expect(trails.map(&:keys).uniq).to eq(
-        [%w[address outcome final_address status reason engine visitor hops landing]]
+        [%w[address outcome final_address status reason engine visitor hops landing attempts look]]
       )
-      expect(trails.first["hops"].first.keys).to eq(%w[address status how ms params])
+      expect(trails.first["hops"].first.keys).to eq(%w[address status how ms referrer params])
       expect(trails.first["hops"].first["params"]).to eq(
         [
           {"name" => "utm_source", "before" => "a", "after" => nil, "fate" => "dropped", "how" => nil},

@@ -215,7 +215,7 @@ RSpec.describe Orvant::Trail do
       /no proper answer/
     ],
     "a body that unfolds" => [
-      RawServer.page(Zlib.gzip("<title>big</title>#{"x" * 20_000_000}"), "Content-Encoding": "gzip"),
+      RawServer.page(Zlib.gzip("<title>big</title><p>#{"x" * 20_000_000}"), "Content-Encoding": "gzip"),
       "landed",
       nil
     ],

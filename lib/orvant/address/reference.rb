@@ -27,12 +27,21 @@ module Orvant
             raise Error::UnusableAddress, "The target “#{readable(text)[0, 80]}” is no web address (http or https)."
           end
 
-          query = Page::Charset.query_bytes(query, encoding) if query && encoding != Encoding::UTF_8 && query.encoding == Encoding::UTF_8
+          query = in_encoding(query, encoding) if query && query.encoding == Encoding::UTF_8
           parts = merge([scheme, authority, path, query], base)
           build(*parts, fragment || base&.fragment)
         end
 
         private
+
+        # What the page's encoding cannot hold is sent as a reference (WHATWG URL, 1.3, percent-encode after encoding). Pages in UTF-16 send UTF-8.
+        def in_encoding(text, encoding)
+          return text if encoding == Encoding::UTF_8 || encoding.name.start_with?("UTF-16")
+
+          text.encode(encoding, fallback: ->(sign) { "%26%23#{sign.ord}%3B" }).b
+        rescue EncodingError
+          text
+        end
 
         def clean(reference)
           text = reference.to_s.dup.force_encoding(Encoding::UTF_8)

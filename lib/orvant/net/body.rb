@@ -11,7 +11,7 @@ module Orvant
       # 32 adds the recognition of gzip and zlib headers.
       ANY_HEADER = Zlib::MAX_WBITS + 32
       PACKED = /\A(?:x-)?(?:gzip|deflate)\z/
-      BODY = /<body[\s>]|<\/head\s*>/in
+      BODY = /<(?:\/head|body|h\d|p|div|table|img|a|span|form|section|main)\b/in
 
       # bytes · whole: whether it is all that the server had to say, as it says itself, and could be read.
       Read = Struct.new(:bytes, :whole, keyword_init: true)

@@ -41,17 +41,6 @@ module Orvant
           (encoding == Encoding::UTF_8) ? text.scrub : text.encode(Encoding::UTF_8, invalid: :replace, undef: :replace, replace: "\uFFFD")
         end
 
-        # @param text [String] of a query, in UTF-8
-        # @param encoding [Encoding] of its page
-        # @return [String] bytes as the page's forms and links would send them; what it cannot hold as a reference (WHATWG URL, 5.3 of Encoding)
-        def query_bytes(text, encoding)
-          return text.b if encoding == Encoding::UTF_8 || encoding.name.start_with?("UTF-16")
-
-          text.encode(encoding, fallback: ->(sign) { "%26%23#{sign.ord}%3B" }).b
-        rescue EncodingError
-          text.b
-        end
-
         # @param label [String, nil]
         # @return [Encoding, nil]
         def named(label)

@@ -20,10 +20,11 @@ module Orvant
 
         private
 
+        # Browsers end a quoted target at the last such quote, where there is one.
         def target(text)
           text = text.sub(/\Aurl\s*=\s*/i, "")
           quote = text[/\A["']/]
-          text = text[1..][/\A[^#{quote}]*/] if quote
+          text = text[1..].then { |rest| rest[0...(rest.rindex(quote) || rest.length)] } if quote
           text.strip
         end
       end
