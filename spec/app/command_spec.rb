@@ -47,7 +47,7 @@ RSpec.describe "bin/orvant" do
         ]
       )
       expect(trails.first.values_at("final_address", "status", "engine")).to eq(
-        ["http://www.skerryline.example/day-pass", 200, "http"]
+        ["http://www.skerryline.example/day-pass", 200, "browser"]
       )
     end
 

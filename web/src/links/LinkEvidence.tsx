@@ -152,8 +152,8 @@ function LookedAt({ trail }: { trail: Schema['Trail'] }) {
     <>
       {look.by === 'page' && (
         <p className={classes.look}>
-          Seen by the browser on {look.on ? atMoment(look.on) : 'the same day'}, with {look.as}: the page neither moves
-          its visitors on nor rewrites its address.
+          Seen by the browser on {look.on ? atMoment(look.on) : 'the same day'}, with {look.as}: its pages do what HTTP
+          has read.
         </p>
       )}
       {look.by === 'browser' && look.ms !== undefined && (
