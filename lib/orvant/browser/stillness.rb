@@ -10,10 +10,14 @@ module Orvant
       BREATH = 0.15
       # The longest that one page is watched, in seconds, and how far its clock is set forward.
       PATIENCE = 10.0
+      # How long its document may take to come before that, in seconds.
+      ANSWER = 20.0
       # A page whose timers call one another without end is taken for still after so many.
       STARVED = 50_000
       # Answers that do not end.
       ENDLESS = %w[EventSource WebSocket Ping].freeze
+      # Asked for by the browser itself; no page waits for it.
+      ICON = "/favicon.ico"
       # How long a page is watched that draws picture by picture, in seconds: some count so, many never end.
       DRAWING = 1.0
       # Told by the page: milliseconds until its last animation ends, and how many workers and callbacks for the next picture it has.
@@ -69,7 +73,7 @@ module Orvant
         @page = page
         @under_way = {}
         @loaded = true
-        @stirred = @loaded_at = now
+        @stirred = @loaded_at = @since = now
         @documents = 0
         @ended = "still"
         watch
@@ -119,14 +123,18 @@ module Orvant
       def ask(event)
         stir
         document = event["type"] == "Document" && event["frameId"] == @page.target_id
-        @documents += 1 if document
-        @under_way[event["requestId"]] = event["loaderId"] unless ENDLESS.include?(event["type"])
+        if document
+          @documents += 1
+          @awaited = event["requestId"]
+        end
+        @under_way[event["requestId"]] = event["loaderId"] unless ENDLESS.include?(event["type"]) || event.dig("request", "url").end_with?(ICON)
         # A document that is asked for while the clock runs ahead needs time to come.
         run_on if document && @running
       end
 
       def done(id)
         stir
+        @awaited = nil if id == @awaited
         @under_way.delete(id)
       end
 
@@ -142,23 +150,27 @@ module Orvant
       def commit(frame)
         stir
         @loaded = false
+        @awaited = nil
+        @since = now
         @document = frame["loaderId"]
         @under_way.select! { |_, loader| loader == frame["loaderId"] }
       end
 
       # @return [Boolean] whether there is nothing more to wait for
       def enough_of(document, &enough)
-        deadline = now + PATIENCE
+        from = now
         loop do
           return end_by("bounds") if enough&.call
           return false if @documents > document
-          return end_by("patience") if now > deadline
+          return end_by("patience") if late?(from)
           break if quiet? && (left = moving).zero?
 
           pause(left.to_f / 1000)
         end
-        run_ahead(deadline, document, &enough)
+        run_ahead(from, document, &enough)
       end
+
+      def late?(from) = now > (@awaited ? from + ANSWER : [from, @since].max + PATIENCE)
 
       def end_by(reason) = (@ended = reason) && true
 
@@ -177,9 +189,9 @@ module Orvant
       end
 
       # @return [Boolean] whether it has run to its end and nothing came of it
-      def run_ahead(deadline, document, &enough)
+      def run_ahead(from, document, &enough)
         run_on
-        sleep 0.005 until @ahead || @documents > document || now > deadline || enough&.call
+        sleep 0.005 until @ahead || @documents > document || late?(from) || enough&.call
         return false if @documents > document
 
         end_by(@ahead ? "still" : "patience")
