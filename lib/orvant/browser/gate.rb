@@ -97,6 +97,8 @@ module Orvant
         headers = Net::Wire.headers(head)
         length = headers["content-length"].to_i
         request = describe(head[/\A\S+/], address, headers)
+        return client.write(Answer::NOTHING) if icon?(request)
+
         verdict = @seal.verdict(request)
         @visit.stir
         return forward(client, request, head, rest, length) if verdict.leaves && !asked_again?(request)
@@ -105,6 +107,9 @@ module Orvant
         hold(request, verdict)
         client.write(Answer.to(request))
       end
+
+      # The browser itself asks every page for its icon; no page waits for it, and no server is to be asked for it.
+      def icon?(request) = request.kind == "Other" && request.address.path == "/favicon.ico" && request.address.query.nil?
 
       def describe(method, address, headers)
         said = @kinds.take(method, address, @visit.own_frame)
