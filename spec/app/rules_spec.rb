@@ -87,7 +87,7 @@ RSpec.describe Api, :api, :swept do
       expect(act("/convention/preview", {document: document}, status: 200)).to include(
         "changed" => 0,
         "faults" => [],
-        "links" => 119
+        "links" => 123
       )
     end
 

@@ -36,8 +36,8 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
 
   def sweep_with_progress_over_a_reload
     click_button("Sweep …")
-    expect(page).to have_text(/119 links, 16 hosts, about \d+ seconds, 1 link on billed hosts that are never requested/)
-    click_button("Sweep 119 links")
+    expect(page).to have_text(/123 links, 16 hosts, about \d+ seconds, 1 link on billed hosts that are never requested/)
+    click_button("Sweep 123 links")
     expect(page).to have_css("[role=status] progress").and have_button("Stop")
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
     page.refresh
@@ -46,7 +46,7 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     seen = -> do
       LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect
     end
-    expect(stop("Links")).to have_text("62 of 120 wrong"), seen
+    expect(stop("Links")).to have_text("65 of 124 wrong"), seen
   end
 
   def look_at_a_trail
