@@ -36,13 +36,8 @@ class CommandLine < Thor
     unusable("Name at least one address.") if addresses.empty?
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
     ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
-    addresses.each { |text|
-      puts(if options[:format] == "text" || options[:explain]
-        TrailPrinter.text(ended[text]) + (options[:explain] ? TrailPrinter.explanation(ended[text]) : [])
-      else
-        JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))
-      end)
-    }
+    in_words = options[:explain] || options[:format] == "text"
+    addresses.each { |text| puts(in_words ? TrailPrinter.lines(ended[text], explain: options[:explain]) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
   end
 
   desc "collect FILE…", "Read links from files of any kind and print their sightings"

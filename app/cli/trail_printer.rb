@@ -23,6 +23,11 @@ class TrailPrinter
   end
 
   # @param trail [Orvant::Trail]
+  # @param explain [Boolean] whether each hop is explained too
+  # @return [Array<String>] lines
+  def self.lines(trail, explain:) = explain ? text(trail) + explanation(trail) : text(trail)
+
+  # @param trail [Orvant::Trail]
   # @return [Array<String>] lines that say how each hop was decided, and who has looked
   def self.explanation(trail)
     could_run = trail.seen.could_run.to_a
@@ -34,11 +39,11 @@ class TrailPrinter
     "status" => "its status sends the visitor on", "refresh" => "a Refresh header sends the visitor on", "meta" => "a meta refresh sends the visitor on",
     "script" => "a script sends the visitor on", "history" => "a script rewrites the address", nil => "the way ends here"
   }.freeze
-  ENDS = {"still" => "nothing was under way any more", "patience" => "it was still busy when its time was over", "bounds" => "it had gone on long enough"}.freeze
+  ENDS = {"still" => "until nothing was under way any more", "patience" => "and still busy when its time was over", "bounds" => "and had gone on long enough"}.freeze
 
   def self.looked(look)
     case look.by
-    when "browser" then "Followed in the browser#{", watched for #{look.ms} ms until #{ENDS[look.ended]}" if look.ms}."
+    when "browser" then "Followed in the browser#{", watched for #{look.ms} ms #{ENDS[look.ended]}" if look.ms}."
     when "page" then "The browser saw what HTTP has read, with #{look.as}."
     when "http" then "Followed by HTTP; nothing on its pages can run."
     else "Followed by HTTP alone: not looked at in a browser, though something on its pages can run."

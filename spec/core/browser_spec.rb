@@ -199,7 +199,7 @@ RSpec.describe Orvant::Browser::Gate do
   # What a gate tells its visit.
   told = Struct.new(:signals, :held, :refused) do
     def stir = nil
-    def own_frame = nil
+    def frame = nil
     def mark?(_host) = false
     def place_of(_frame) = "page"
     def form?(_address) = false

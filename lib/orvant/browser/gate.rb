@@ -19,7 +19,7 @@ module Orvant
       # @param upstream [Net::Upstream]
       # @param kinds [Kinds]
       # @param certificates [Net::Certificates]
-      # @param visit [#stir, #mark?, #place_of, #form?, #take_signal, #take_held, #take_refusal] who is told
+      # @param visit [#stir, #mark?, #frame, #place_of, #form?, #take_signal, #take_held, #take_refusal] who is told
       def initialize(seal:, upstream:, kinds:, certificates:, visit:)
         @seal = seal
         @upstream = upstream
@@ -112,7 +112,7 @@ module Orvant
       def icon?(request) = request.kind == "Other" && request.address.path == "/favicon.ico" && request.address.query.nil?
 
       def describe(method, address, headers)
-        said = @kinds.take(method, address, @visit.own_frame)
+        said = @kinds.take(method, address, @visit.frame)
         place = @visit.place_of(said.frame) if said&.kind == "Document"
         Request.new(method: method, address: address, headers: headers, body: +"".b, kind: said&.kind, place: place, form: !place.nil? && !@seal.known?(address.host) && form?(address))
       end

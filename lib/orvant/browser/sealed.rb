@@ -9,7 +9,7 @@ module Orvant
     # Headless Chromium that is sealed: each visit has a gate of its own, which is its only way out, and cookies and storage of its own.
     class Sealed
       # What Chromium would do for itself, or beside the gate.
-      UNUSED = %w[AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting IsolateOrigins site-per-process].freeze
+      UNUSED = %w[AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting].freeze
       SETTINGS = {
         "disable-gpu" => nil, "disable-quic" => nil, "disable-domain-reliability" => nil,
         # The browser's own errands end nowhere, and no name is looked up by it.

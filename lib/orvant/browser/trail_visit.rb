@@ -12,9 +12,6 @@ module Orvant
         "ERR_EMPTY_RESPONSE" => "it gave no answer", "ERR_TIMED_OUT" => "it did not answer in time"
       }.freeze
 
-      # What shows no page leaves the visitor where they are (RFC 9110, 15.3.5 and 15.3.6).
-      NO_PAGE = [204, 205].freeze
-
       # @param browser [Sealed]
       # @param text [String] an address as found
       # @param visitor [Net::Visitor]

@@ -79,7 +79,7 @@ module Orvant
 
       # @param request [Request] to nobody knows whom, answered here
       def take_held(request)
-        @held << Held.of(request, **moment) unless icon?(request) || @held.size >= MOST_HELD
+        @held << Held.of(request, **moment) unless @held.size >= MOST_HELD
       end
 
       # @param address [Address] that was not asked for
@@ -103,11 +103,9 @@ module Orvant
         end
       end
 
-      # @return [String] the id of the page's own frame, which Chromium gives its page too: the driver learns of the frame only later
-      def frame = @page.target_id
-
-      # @return [String, nil] the same, nil before there is a page
-      def own_frame = @page&.target_id
+      # @return [String, nil] the id of the page's own frame, which Chromium gives its page too (the driver learns of the frame only later);
+      #   nil before there is a page
+      def frame = @page&.target_id
 
       # Leaves the page, and listens to what it sends on leaving, where anything on it can.
       def leave
@@ -250,9 +248,6 @@ module Orvant
       end
 
       def moment = {page: @shown, step: step, at: elapsed}
-
-      # Every page is asked for its icon, by the browser itself.
-      def icon?(request) = request.address.path == "/favicon.ico" && request.address.query.nil?
 
       # What a person does sets the page in motion, even before its first request leaves.
       def stirring

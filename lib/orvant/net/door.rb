@@ -135,14 +135,16 @@ module Orvant
 
       def cookies(headers) = headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last)
 
+      def one_of(name, earlier, value)
+        return value if earlier.nil? || LAST.include?(name)
+
+        JOINED.include?(name) ? "#{earlier}, #{value}" : earlier
+      end
+
       def values(headers)
         headers.each.each_with_object({}) do |(name, value), found|
           name = name.downcase
-          if LAST.include?(name) then found[name] = value.to_s
-          elsif JOINED.include?(name) then found[name] = [found[name], value].compact.join(", ")
-          else
-            found[name] ||= value.to_s
-          end
+          found[name] = one_of(name, found[name], value.to_s)
         end
       end
     end

@@ -8,7 +8,6 @@ module Orvant
       USUAL = Encoding::Windows_1252
       # How far browsers look for a meta that names it, in bytes; they look on to the end of the head.
       LOOKED_AT = 1_024
-      BODY = /<(?:\/head|body|h\d|p|div|table|img|a|span|form|section|main)\b/in
       MARKS = {"\xEF\xBB\xBF".b => Encoding::UTF_8, "\xFE\xFF".b => Encoding::UTF_16BE, "\xFF\xFE".b => Encoding::UTF_16LE}.freeze
       # Labels that mean another encoding than the one that Ruby knows by that name, or that Ruby does not know.
       LABELS = {
@@ -59,7 +58,7 @@ module Orvant
         # A page that could be read so far is not in UTF-16, whatever its meta says.
         def said(bytes)
           text = bytes.b
-          found = named(text[0, [text.index(BODY) || text.bytesize, LOOKED_AT].max].gsub(COMMENT, "")[META, 1])
+          found = named(text[0, [text.index(Net::Body::BODY) || text.bytesize, LOOKED_AT].max].gsub(COMMENT, "")[META, 1])
           found&.name&.start_with?("UTF-16") ? Encoding::UTF_8 : found
         end
       end

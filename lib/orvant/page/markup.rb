@@ -14,8 +14,6 @@ module Orvant
       TELLING = /<(?!\/?(?:title|meta|base|link|script|noscript|template|style|h1|a)\b|!--)[^>]*>/im
       # What lets a page do anything by itself: scripts, handlers, frames, forms and links with a script.
       RUNS = /<(?:[\w-]+:)?(?:script|i?frame|object|embed|portal|form|fencedframe)\b|[\s"'\/]on[a-z]{3,30}\s*=|javascript\s*:/i
-      # Documents that are no HTML: they may hold scripts, and elements of any meaning.
-      XML = %r{\A\s*(?:application/xhtml\+xml|application/xml|text/xml|image/svg\+xml)\b}i
       # Where the text holds another number of them than the tree, a browser may read the page otherwise.
       REFRESH = /http-equiv\s*=\s*["']?\s*refresh/i
       # A refresh. content: as written · base: the base's address as written where it stands, or nil.
@@ -51,7 +49,7 @@ module Orvant
       def initialize(body, content_type = nil)
         @encoding = (body.to_s.encoding == Encoding::BINARY || content_type) ? Charset.of(body.to_s, content_type) : Encoding::UTF_8
         @source = Charset.decode(body.to_s, @encoding)
-        @foreign = content_type.to_s.match?(XML)
+        @foreign = Type.xml?(content_type)
         @document = parsed
       end
 

@@ -27,9 +27,15 @@ module Orvant
         # @return [Boolean] whether the kind had to be guessed
         def guessed?(headers) = !essence(headers).include?("/") || UNKNOWN.include?(essence(headers))
 
+        # @param content_type [String, nil]
+        # @return [Boolean] whether it is no HTML, but may hold scripts and elements of any meaning
+        def xml?(content_type) = plain(content_type).match?(XML)
+
         private
 
-        def essence(headers) = headers["content-type"].to_s[/\A[^;,]*/].strip.downcase
+        def essence(headers) = plain(headers["content-type"])
+
+        def plain(content_type) = content_type.to_s[/\A[^;,]*/].strip.downcase
 
         def named(essence, headers, body)
           return :html if essence.match?(HTML)

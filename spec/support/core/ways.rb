@@ -19,9 +19,6 @@ module Ways
 
     def raw(head, body = "") = "#{head}\r\n\r\n#{body}"
 
-    # @return [Hash{String => Object}] path => answer, of the family
-    def family(name) = FAMILIES.fetch(name)
-
     # @return [Hash{String => Object}] every path that is a case
     def cases = FAMILIES.values.reduce(:merge)
 
