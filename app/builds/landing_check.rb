@@ -13,26 +13,19 @@ class LandingCheck
   # @raise [Orvant::Error::UnusableAddress]
   def call(text)
     landing = Orvant::Address.parse(text)
-    trail = follow(probed(landing))
-    lost = lost(trail)
-    answer(landing, trail, lost).tap { |found| FollowedLanding.keep(@workspace, landing, found) }
+    FollowOnce.for(@workspace) { |follow| found(landing, follow) }.tap { |found| FollowedLanding.keep(@workspace, landing, found) }
   end
 
   private
 
-  def answer(landing, trail, lost)
+  def found(landing, follow)
+    trail = follow.call(probed(landing))
+    lost = lost(trail)
     {"address" => landing.raw, "outcome" => trail.outcome, "status" => trail.status, "reason" => trail.reason, "own" => @convention.own_hosts.cover?(landing.host), "lost" => lost,
-     "hops" => trail.hops.map { |hop| {"address" => plain(hop.address), "status" => hop.status, "how" => hop.how} }, "offer" => offer(landing, trail, lost)}
+     "hops" => trail.hops.map { |hop| {"address" => plain(hop.address), "status" => hop.status, "how" => hop.how} }, "offer" => offer(landing, trail, lost, follow)}
   end
 
   PROBE = "orvant-probe"
-
-  def follow(address)
-    door = Orvant::Net::Door.new(guard: @workspace.guard, limits: @workspace.limits, trusted: Settings["ORVANT_CA_FILE"])
-    ended = nil
-    Orvant::Trail::Follower.new(door).follow_all([address.raw].method(:shift)) { |_, (trail)| ended = Orvant::Trail::Landing.judge(trail) }
-    ended
-  end
 
   def probed(landing) = landing.with(added: carriers.reject { |name| landing.occurrences(name).any? }.map { |name| [name, PROBE] })
 
@@ -44,13 +37,13 @@ class LandingCheck
   end
 
   # Where the way ends without its redirects, nothing can be lost on it.
-  def offer(landing, trail, lost)
+  def offer(landing, trail, lost, follow)
     return if !trail.landed? || (lost.empty? && trail.hops.size == 1)
 
     final = Orvant::Address.parse(plain(trail.final_address))
     return if final.normal_form == landing.normal_form
 
-    again = follow(probed(final))
+    again = follow.call(probed(final))
     final.raw if again.landed? && lost(again).empty? && again.hops.size == 1
   end
 

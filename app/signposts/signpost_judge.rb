@@ -16,7 +16,7 @@ class SignpostJudge
   private
 
   def trail_objection
-    trail = follow
+    trail = FollowOnce.for(@workspace) { |follow| follow.call(@target) }
     return [] if trail.landed? && lost(trail).empty?
     return ["Followed, it loses #{lost(trail).join(", ")} on the way."] if trail.landed?
 
@@ -24,11 +24,4 @@ class SignpostJudge
   end
 
   def lost(trail) = @target.pairs.map(&:name).select { |name| @convention.carriers.key?(name) } - Orvant::Address.new(trail.final_address).pairs.map(&:name)
-
-  def follow
-    door = Orvant::Net::Door.new(guard: @workspace.guard, limits: @workspace.limits, trusted: Settings["ORVANT_CA_FILE"])
-    ended = nil
-    Orvant::Trail::Follower.new(door).follow_all([@target.raw].method(:shift)) { |_, (trail)| ended = Orvant::Trail::Landing.judge(trail) }
-    ended
-  end
 end

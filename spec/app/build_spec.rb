@@ -93,6 +93,11 @@ RSpec.describe Api, :api, :demo do
       "lost" => %w[utm_source utm_medium utm_campaign utm_content utm_term skl_wave],
       "offer" => "http://www.skerryline.example/day-pass"
     },
+    "http://www.skerryline.example/harbour-tour" => {
+      "lost" => %w[utm_source utm_medium utm_campaign utm_content utm_term skl_wave],
+      "offer" => "http://www.skerryline.example/harbour",
+      "outcome" => "landed"
+    },
     "http://www.skerryline.example/no-such-page" => {
       "outcome" => "broken",
       "offer" => nil

@@ -1,0 +1,35 @@
+# frozen_string_literal: true
+
+# Follows single addresses outside a sweep, as a sweep would: by HTTP, and in a browser where only that can tell what their pages do.
+class FollowOnce
+  # @param workspace [Workspace]
+  # @yieldparam [FollowOnce] its browser, where it needed one, is ended after the block
+  def self.for(workspace)
+    one = new(workspace)
+    yield one
+  ensure
+    one&.close
+  end
+
+  # @param workspace [Workspace]
+  def initialize(workspace)
+    @workspace = workspace
+    @follower = Orvant::Trail::Follower.new(Orvant::Net::Door.new(guard: workspace.guard, limits: workspace.limits, trusted: Settings["ORVANT_CA_FILE"]))
+  end
+
+  # @param address [Orvant::Address]
+  # @return [Orvant::Trail]
+  def call(address)
+    trail = nil
+    @follower.follow_all([address.raw].method(:shift)) { |_, (read)| trail = read }
+    trail = Orvant::Browser::TrailVisit.follow(browser, address.raw) if trail.unseen.to_a.any?
+    Orvant::Trail::Landing.judge(trail)
+  end
+
+  # Ends the browser.
+  def close = @browser&.quit
+
+  private
+
+  def browser = @browser ||= @workspace.browser
+end
