@@ -5,6 +5,7 @@ source "https://rubygems.org"
 # The core
 gem "addressable", "~> 2.8"
 gem "async-http", "~> 0.88"
+gem "brotli", "~> 0.9"
 gem "caxlsx", "~> 4.2"
 gem "damerau-levenshtein", "~> 1.3"
 gem "device_detector", "~> 1.1"
@@ -19,6 +20,7 @@ gem "roo", "~> 2.10"
 gem "rqrcode", "~> 2.2"
 gem "rubyzip", "~> 2.4"
 gem "zeitwerk", "~> 2.6"
+gem "zstd-ruby", "~> 2.0"
 
 # The application and the command line
 gem "activerecord", "~> 7.2"

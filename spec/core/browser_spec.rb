@@ -49,7 +49,8 @@ RSpec.describe Orvant::Browser::Sealed do
           script =
             "new Image().src = 'http://192.168.7.7/pixel'; fetch('http://127.0.0.1:#{@server.port}/x'); document.body.insertAdjacentHTML('beforeend', '<iframe src=http://10.0.0.1/></iframe>')"
         end
-        RawServer.page("<title>Page</title><form><input name=who></form><script>#{script}</script>")
+        script = "function later() { setTimeout(() => { fetch('#{endpoint}?ev=lead'); document.body.append(Object.assign(document.createElement('p'), {id: 'sent'})) }, 6000) }" if request.include?(" /patient")
+        RawServer.page("<title>Page</title><button id=send onclick='later()'>Send</button><form><input name=who></form><script>#{script}</script>")
       end
     @map = {"www.probe.example" => "127.0.0.1:#{@server.port}", "in.probe.example" => "127.0.0.1:#{@server.port}"}
     @signatures = [Orvant::Signal::Signature.read(signature)]
@@ -170,6 +171,18 @@ RSpec.describe Orvant::Browser::Sealed do
         end
       end
     expect(kept).to eq([0, 0])
+  end
+
+  it "hears what a step brings about six seconds later as that step's, and goes on with the page" do
+    rehearsal =
+      Orvant::Rehearsal.read(
+        "rehearsal" => "patient",
+        "title" => "Patient",
+        "steps" => [{"open" => "http://www.probe.example/patient"}, {"click" => "#send"}, {"wait_for" => "#sent"}, {"click" => "#send"}, {"reload" => true}]
+      )
+    run = Orvant::Rehearsal::Runner.new(@browser, demo_convention).play(rehearsal)
+    expect(run.failed_step).to be_nil
+    expect(run.signals.map { |signal| [signal.event, signal.step] }).to eq([["lead", 2], ["lead", 4]])
   end
 
   it "says of a rehearsal's step that cannot be done which it was, and tries none after it" do
@@ -310,7 +323,7 @@ RSpec.describe Orvant::Browser::Gate do
     before = @server.requests.size
     stopped =
       browser.visit do |visit|
-        visit.open("http://www.probe.example/") && visit.settle && visit.refused.size + visit.held.size
+        visit.open("http://www.probe.example/") && visit.until_still && visit.refused.size + visit.held.size
       end
     expect(stopped).to be >= 55
     expect([@server.requests.size, page.requests.grep(%r{\AGET / }).size]).to eq([before, 1])

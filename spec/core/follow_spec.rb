@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "async"
+require "tmpdir"
 require "zlib"
 
 # Following by HTTP and in the browser, beyond where it leads (ways_spec).
@@ -22,9 +23,26 @@ RSpec.describe Orvant::Trail do
     @server.stop
   end
 
+  def secure(address)
+    Dir.mktmpdir do |folder|
+      context, trusted = Sending.secure(folder)
+      server = RawServer.new(secure: context) { |request| Ways.answer(request) }
+      [*follow(follower({"*.probe.example" => "127.0.0.1:#{server.port}"}, trusted: trusted), address), server.requests.first]
+    ensure
+      server&.stop
+    end
+  end
+
   def seen(path) = Orvant::Browser::TrailVisit.follow(@browser, "http://a.example#{path}?utm_source=x#part")
 
   def read(path) = follow(follower(@hosts, seconds: 3), "http://a.example#{path}?utm_source=x#part").first
+
+  it "reads over TLS the codings that browsers read there alone" do
+    %w[br zstd].each do |coding|
+      trail, request = secure("https://a.probe.example/c/#{coding}")
+      expect([trail.final_address, request[/^accept-encoding: (.*)\r/i, 1]]).to eq(["https://a.probe.example/land", "gzip, deflate, br, zstd"])
+    end
+  end
 
   # how the first hop passed on, final address, and what the page tried besides
   {

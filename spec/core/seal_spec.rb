@@ -19,9 +19,10 @@ RSpec.describe Orvant::Browser::Seal do
         heard =
           browser.visit do |visit|
             visit.open("#{scheme}://#{Sending::SITE}/")
-            visit.settle
+            visit.until_still
+            visit.go_on
             visit.instance_variable_get(:@page).execute("document.getElementById('go').click()")
-            visit.settle(quiet: 6)
+            visit.until_still
             visit.leave
             signed ? visit.signals.map(&:event) : visit.held.map { |one| one.address[/ev=([\w-]+)/, 1] }
           end

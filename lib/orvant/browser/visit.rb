@@ -195,6 +195,9 @@ module Orvant
       # @return [Integer] milliseconds waited
       def until_still(&enough) = @stillness.wait(&enough)
 
+      # Lets a page live on that has been waited for.
+      def go_on = @stillness.go_on
+
       # @return [String] why that wait ended
       def ended = @stillness.ended
 

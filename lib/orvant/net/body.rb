@@ -1,16 +1,15 @@
 # frozen_string_literal: true
 
 require "async"
+require "brotli"
 require "protocol/http/error"
 require "zlib"
+require "zstd-ruby"
 
 module Orvant
   module Net
     # Reads an answer's body up to a bound, decompressing what a server compressed although it was not asked to (RFC 9110, 8.4.1).
     module Body
-      # 32 adds the recognition of gzip and zlib headers.
-      ANY_HEADER = Zlib::MAX_WBITS + 32
-      PACKED = /\A(?:x-)?(?:gzip|deflate)\z/
       BODY = /<(?:\/head|body|h\d|p|div|table|img|a|span|form|section|main)\b/in
 
       # bytes · whole: whether it is all that the server had to say, as it says itself, and could be read.
@@ -19,16 +18,17 @@ module Orvant
       class << self
         # @param chunks [#read, nil] gives the next bytes, nil at the end
         # @param coding [String] the Content-Encoding
+        # @param readers [Hash{String => Class}] of the codings that are understood
         # @param limit [Integer] bytes
         # @param head [Integer] bytes that are read of a page whose head is not closed before
         # @return [Read] it ends where it cannot be decompressed, or where the server breaks off or falls silent, since a browser shows what has come
-        def read(chunks, coding:, limit:, head: limit)
+        def read(chunks, coding:, limit:, readers: Coding::READERS, head: limit)
           codings = coding.downcase.split(",").map(&:strip).reject { |one| one.empty? || one == "identity" }
           bytes = +"".b
-          layers = codings.all?(PACKED) ? codings.reverse.map { Layer.new } : []
+          layers = codings.all? { |one| readers.key?(one) } ? codings.reverse.map { |one| readers[one].new } : []
           ended = fill(bytes, chunks, layers) { |read| cut(read, limit, head) }
           Read.new(bytes: bytes, whole: ended && layers.all?(&:finished?) && layers.size == codings.size)
-        rescue Zlib::Error, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError
+        rescue Zlib::Error, Brotli::Error, Coding::Unreadable, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError
           Read.new(bytes: bytes, whole: false)
         ensure
           layers&.each(&:close)
@@ -61,32 +61,6 @@ module Orvant
           bytes.replace(bytes.byteslice(0, (bytes.index(BODY) || head).clamp(limit, [limit, head].max)))
           true
         end
-      end
-
-      # One coding around a body. Some servers leave out the header of what they deflate, and browsers bear it.
-      class Layer
-        def initialize
-          @inflate = Zlib::Inflate.new(ANY_HEADER)
-          @bare = false
-          @begun = false
-        end
-
-        # @param bytes [String]
-        # @yieldparam piece [String] of what was in them
-        def unpack(bytes, &block)
-          @inflate.inflate(bytes) { |piece| (@begun = true) && yield(piece) }
-        rescue Zlib::DataError
-          raise if @begun || @bare
-
-          @bare = true
-          @inflate.close
-          @inflate = Zlib::Inflate.new(-Zlib::MAX_WBITS)
-          unpack(bytes, &block)
-        end
-
-        def finished? = @inflate.finished?
-
-        def close = @inflate.close
       end
     end
   end

@@ -98,10 +98,10 @@ module Orvant
 
       def answer(client, address, headers)
         started = @clock.call
-        response = client.get(target(address), request_headers(headers))
+        response = client.get(target(address), request_headers(address, headers))
         first = values(response.headers)
         refuse_two_ways(address, response.headers)
-        body = read_body(response, first)
+        body = read_body(address, response, first)
         Response.new(status: response.status, headers: first, cookies: cookies(response.headers), body: body.bytes, whole: body.whole,
           ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
@@ -114,9 +114,12 @@ module Orvant
         response&.close
       end
 
-      def read_body(response, headers)
+      def read_body(address, response, headers)
+        readers = Coding::READERS.slice(*Coding::UNDERSTOOD.fetch(address.scheme))
         seconds = (response.status.between?(300, 399) && headers.key?("location")) ? UNREAD : @limits.seconds
-        Async::Task.current.with_timeout(seconds) { Body.read(response.body, coding: headers["content-encoding"].to_s, limit: @limits.body, head: [HEAD, @limits.body * 4].min) }
+        Async::Task.current.with_timeout(seconds) do
+          Body.read(response.body, coding: headers["content-encoding"].to_s, readers: readers, limit: @limits.body, head: [HEAD, @limits.body * 4].min)
+        end
       end
 
       def refuse_two_ways(address, headers)
@@ -129,8 +132,8 @@ module Orvant
         address.query ? "#{path}?#{address.query}" : path
       end
 
-      def request_headers(headers)
-        {"accept" => ACCEPT, "accept-encoding" => "identity"}.merge(Visitor::DESKTOP.headers, headers).to_a
+      def request_headers(address, headers)
+        {"accept" => ACCEPT, "accept-encoding" => Coding::OFFERED.fetch(address.scheme).join(", ")}.merge(Visitor::DESKTOP.headers, headers).to_a
       end
 
       def cookies(headers) = headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last)

@@ -43,12 +43,13 @@ module Orvant
       end
 
       def attempt(visit, step)
+        visit.go_on
         case step.does
         when "fill", "choose" then visit.public_send(step.does, step.target, step.with)
         when "reload" then visit.reload
         else visit.public_send(step.does, step.target)
         end
-        visit.settle unless %w[fill choose].include?(step.does)
+        visit.until_still unless %w[fill choose].include?(step.does)
         nil
       rescue Error::Unreachable => error
         error.message

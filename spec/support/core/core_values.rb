@@ -16,11 +16,11 @@ module CoreValues
   end
 
   # @return [Orvant::Trail::Follower] through a door that knows only the given hosts
-  def follower(hosts, billed: [], **limits)
+  def follower(hosts, billed: [], trusted: nil, **limits)
     guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(hosts), billed: Orvant::Hosts.new(billed))
     usual = Orvant::Net::Limits.usual
     limits.each { |name, value| usual[name] = value }
-    Orvant::Trail::Follower.new(Orvant::Net::Door.new(guard: guard, limits: usual))
+    Orvant::Trail::Follower.new(Orvant::Net::Door.new(guard: guard, limits: usual, trusted: trusted))
   end
 
   # @return [Array<Orvant::Trail>] in the order of the addresses

@@ -1,5 +1,8 @@
 # frozen_string_literal: true
 
+require "brotli"
+require "zlib"
+require "zstd-ruby"
 require_relative "raw_server"
 
 # Ways of moving a visitor on, or of only seeming to: what each path answers. Anything else answers a page that stays.
@@ -33,7 +36,8 @@ module Ways
   end
 
   cookie = ->(request) { request[/^cookie: (.*?)\r?$/i, 1].to_s }
-  compressed = {gzip: Zlib.gzip("<meta http-equiv=refresh content='0;url=/land'>#{INERT}")}
+  refreshing = "<meta http-equiv=refresh content='0;url=/land'>#{INERT}"
+  compressed = {gzip: Zlib.gzip(refreshing), br: Brotli.deflate(refreshing), zstd: Zstd.compress(refreshing)}
   moving = "location.href='/land'"
 
   AUXILIARY = {
@@ -101,6 +105,8 @@ module Ways
       "/c/raw-deflate" => page(Zlib::Deflate.new(9, -15).deflate("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", Zlib::FINISH), "Content-Encoding": "deflate"),
       "/c/twice" => page(Zlib.gzip(compressed[:gzip]), "Content-Encoding": "gzip, gzip"), "/c/identity" => page("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", "Content-Encoding": "identity"),
       "/c/not-packed" => page("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", "Content-Encoding": "gzip"),
+      "/c/br" => page(compressed[:br], "Content-Encoding": "br"), "/c/br-cut" => page(compressed[:br][0...-3], "Content-Encoding": "br"),
+      "/c/zstd" => page(compressed[:zstd], "Content-Encoding": "zstd"), "/c/zstd-not" => page("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", "Content-Encoding": "zstd"),
       "/c/x-gzip" => page(compressed[:gzip], "Content-Encoding": "x-gzip"), "/c/unknown" => page("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", "Content-Encoding": "rot13")
     },
     "meta" => {
@@ -195,7 +201,7 @@ module Ways
   SHARP = %w[
     /s/301 /s/303 /s/300 /s/404 /s/410-script /s/401-location /s/dots/a/b /s/slashes /s/latin /s/percent /s/fragment /s/empty /s/port-zeros /s/percent-host /s/chain
     /w/folded /w/blank-colon /w/no-colon /w/empty-first /w/two-lengths /w/two-places /w/two-refresh /w/short-script /w/204
-    /c/raw-deflate /c/twice /c/not-packed /m/plain /m/base-after /m/base-template /m/noscript /m/select /m/two-same /m/header-and-meta /m/deep /m/sandbox /m/script-first
+    /c/raw-deflate /c/br /c/zstd /c/twice /c/not-packed /m/plain /m/base-after /m/base-template /m/noscript /m/select /m/two-same /m/header-and-meta /m/deep /m/sandbox /m/script-first
     /h/latin-header /h/bom /h/cannot-hold /t/none /t/two-types /t/svg-script /t/attachment
     /j/bracket /j/eval /j/open-self /j/click /j/request-submit /j/onload /j/module /j/external-other /j/write-meta /j/remove-meta /j/replace-state /j/confirm
     /l/2300 /l/for-ever /l/clock /l/race-timer /f/top /f/post-other /f/sandbox /a/app-then-page /a/mail /a/no-content /k/count /k/strict /k/nameless /k/no-referer
