@@ -25,7 +25,7 @@ module Orvant
         def read(chunks, coding:, limit:, readers: Coding::READERS, head: limit)
           codings = coding.downcase.split(",").map(&:strip).reject { |one| one.empty? || one == "identity" }
           bytes = +"".b
-          layers = codings.all? { |one| readers.key?(one) } ? codings.reverse.map { |one| readers[one].new } : []
+          layers = (codings.all? { |one| readers.key?(one) }) ? codings.reverse.map { |one| readers[one].new } : []
           ended = fill(bytes, chunks, layers) { |read| cut(read, limit, head) }
           Read.new(bytes: bytes, whole: ended && layers.all?(&:finished?) && layers.size == codings.size)
         rescue Zlib::Error, Brotli::Error, Coding::Unreadable, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError
