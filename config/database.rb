@@ -4,12 +4,25 @@
 module Database
   MIGRATIONS = File.expand_path("../db/migrate", __dir__)
 
+  # How long a connection waits for another that writes, in milliseconds.
+  PATIENCE = 15_000
+
+  # SQLite's own waiting holds Ruby's lock, so that one write that waits stops every thread of its process; this waiting lets them run.
+  module WaitAside
+    # Follows on the settings that Active Record makes of every new connection.
+    def configure_connection
+      super
+      @raw_connection.busy_handler_timeout = PATIENCE
+    end
+  end
+
   class << self
     # Opens the connection that Settings name.
     def connect
       ActiveRecord.default_timezone = :utc
-      ActiveRecord::Base.establish_connection(url: Settings.database_url, pool: 20, timeout: 15_000,
-        default_transaction_mode: :immediate)
+      ActiveRecord::Base.establish_connection(url: Settings.database_url, pool: 20, timeout: PATIENCE, default_transaction_mode: :immediate)
+      adapter = ActiveRecord::Base.connection_db_config.adapter_class
+      adapter.prepend(WaitAside) if adapter.name.end_with?("SQLite3Adapter") && !adapter.include?(WaitAside)
     end
 
     # Runs the migrations that are not done yet.

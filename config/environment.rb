@@ -18,6 +18,7 @@ end
 # All is loaded before anything runs on fibers, where loading a file would let others run in between.
 Orvant.loader.eager_load
 
+Settings.keep_to_owner
 Database.connect
 Delayed::Worker.sleep_delay = 0.3
 Delayed::Worker.max_attempts = 1

@@ -29,7 +29,14 @@ module Settings
     # @param parts [Array<String>] below the folder of kept things, which is made where it does not exist
     # @return [String]
     def var(*parts)
-      File.join(self["ORVANT_VAR"], *parts).tap { |path| FileUtils.mkdir_p(File.dirname(path)) }
+      File.join(self["ORVANT_VAR"], *parts).tap { |path| FileUtils.mkdir_p(File.dirname(path), mode: 0o700) }
+    end
+
+    # What is kept is its owner's alone: folders 700, files 600, what is there already and what this process will write.
+    def keep_to_owner
+      File.umask(0o077)
+      FileUtils.mkdir_p(self["ORVANT_VAR"])
+      FileUtils.chmod_R("go-rwx", self["ORVANT_VAR"])
     end
 
     # @return [String]

@@ -8,7 +8,10 @@ require "capybara/cuprite"
 Capybara.app = Api
 Capybara.server = :puma, {Silent: true, Threads: "2:8"}
 Capybara.server_host = "127.0.0.1"
-Capybara.default_max_wait_time = 10
+# Nothing waits for so long that comes; on a busy machine it comes late.
+Capybara.default_max_wait_time = 120
+# What the worker does may take longer, in seconds.
+WORKING = 900
 Capybara.enable_aria_label = true
 Capybara.default_driver = :screens
 Capybara.register_driver(:screens) do |app|
@@ -16,8 +19,8 @@ Capybara.register_driver(:screens) do |app|
   Capybara::Cuprite::Driver.new(
     app,
     window_size: [1280, 800],
-    timeout: 20,
-    process_timeout: 30,
+    timeout: 90,
+    process_timeout: 90,
     js_errors: true,
     headless: "new",
     browser_options: options

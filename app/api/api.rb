@@ -6,6 +6,7 @@ require_relative "../../config/environment"
 require_relative "problem"
 require_relative "content_security"
 require_relative "paging"
+require_relative "request_contract"
 
 # JSON over HTTP, and the pages that use it. One file a resource; app/api/openapi.yaml describes it all.
 class Api < Sinatra::Base
@@ -23,6 +24,7 @@ class Api < Sinatra::Base
     message: "This name is not one of Orvant's own; start it with ORVANT_HOSTS to permit it."
 
   use ContentSecurity
+  use RequestContract
 
   before "/api/*" do
     content_type :json
@@ -78,15 +80,7 @@ class Api < Sinatra::Base
     def typed_json(document) = JSON.generate(document)
 
     # @return [Hash] what the request's body says; {} where it is empty
-    def json_body(most: 1_048_576)
-      text = request.body.read(most + 1).to_s
-      raise Problem.new(:too_large, "The request's body is larger than #{most / 1_048_576} MB.") if text.bytesize > most
-
-      document = text.strip.empty? ? {} : JSON.parse(text, max_nesting: 20)
-      document.is_a?(Hash) ? document : raise(JSON::ParserError)
-    rescue JSON::ParserError
-      raise Problem.new(:unusable_input, "The request's body is no JSON object.")
-    end
+    def json_body = env.fetch(RequestContract::JSON_BODY)
 
     def workspace
       @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found,

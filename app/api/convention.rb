@@ -13,7 +13,7 @@ class Api
     def version(number) = workspace.convention_versions.find_by!(version: number.to_i)
 
     def draft
-      document = json_body(most: MAX_CONVENTION)["document"]
+      document = json_body["document"]
       raise Problem.new(:unusable_input, "Send the convention as “document”.") unless document.is_a?(Hash)
 
       document
@@ -39,8 +39,7 @@ class Api
   end
 
   get "/api/workspaces/:workspace/convention" do
-    opened = workspace
-    Thread.new { ActiveRecord::Base.connection_pool.with_connection { PreviewDesk.for(opened) } } if params["warm"] == "1"
+    PreviewDesk.warm(workspace) if params["warm"] == "1"
     typed_json(version_document(workspace.convention_version))
   end
 
@@ -58,7 +57,7 @@ class Api
   end
 
   post "/api/workspaces/:workspace/convention" do
-    wish = json_body(most: MAX_CONVENTION)
+    wish = json_body
     raise Problem.new(:unusable_input, "Send the convention as “document”.") unless wish["document"].is_a?(Hash)
 
     save_version(wish["document"], wish)
@@ -85,7 +84,7 @@ class Api
   end
 
   post "/api/workspaces/:workspace/convention/apply" do
-    wish = json_body(most: MAX_CONVENTION)
+    wish = json_body
     raise Problem.new(:unusable_input, "Send “document” and “proposals”.") unless wish["document"].is_a?(Hash) && wish["proposals"].is_a?(Array)
 
     typed_json("document" => Orvant::Convention::Learning.apply(wish["document"], wish["proposals"].select { |one| one.is_a?(Hash) }))

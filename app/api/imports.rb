@@ -2,7 +2,7 @@
 
 class Api
   # Larger files are read by the worker, with progress, so that no request waits for them.
-  AT_ONCE = 3 * 1024 * 1024
+  AT_ONCE = 1024 * 1024
   FILE_KINDS = [*Orvant::Inventory::Source::KINDS, "traffic"].freeze
 
   helpers do
@@ -53,16 +53,21 @@ class Api
       ColumnMatching.upsert({workspace_id: workspace.id, kind: import_kind, name: name[0, 200], header: header, matching: import_options["matching"]}, unique_by: %i[workspace_id kind name])
     end
 
+    # It is stored and queued together, or not at all.
     def begin_import(kind, options, filename: "", source: "")
-      Import.create!(workspace: workspace, kind: kind, filename: filename[0, 200], source: source[0, 200], options: options, state: "waiting", rejected: [], notes: [])
+      Import.transaction do
+        import = Import.create!(workspace: workspace, kind: kind, filename: filename[0, 200], source: source[0, 200], options: options, state: "waiting", rejected: [], notes: [])
+        yield import if block_given?
+        import.queue
+        import
+      end
     end
 
     def import_later
-      import = begin_import(import_kind, import_options, filename: params.fetch("filename", "upload"), source: params["source"].to_s)
-      File.binwrite(ImportJob.file(import.id), uploaded)
-      Delayed::Job.enqueue(ImportJob.new(import.id))
-      import
+      begin_import(import_kind, import_options, filename: params.fetch("filename", "upload"), source: params["source"].to_s) { |import| File.binwrite(ImportJob.file(import.id), uploaded) }
     end
+
+    def sealed(wish) = wish["key"].is_a?(String) ? wish.merge("key" => Secret.seal(wish["key"])) : wish
 
     def one_import = workspace.imports.find(params["id"])
   end
@@ -93,8 +98,7 @@ class Api
     wish["addresses"].to_s.split.each { |text| Orvant::Address.parse(text) }
     Orvant::Address.parse(wish["address"]) if kind == "site"
     name = {"site" => wish["address"], "pages" => wish["addresses"].to_s.split.first, "network" => wish["network"]}.fetch(kind).to_s
-    import = begin_import(kind, wish.except("kind"), filename: name, source: (kind == "pages") ? "" : name)
-    Delayed::Job.enqueue(ImportJob.new(import.id))
+    import = begin_import(kind, sealed(wish.except("kind")), filename: name, source: (kind == "pages") ? "" : name)
     status 201
     json(import.as_document)
   end

@@ -30,7 +30,7 @@ class Api
   end
 
   post "/api/workspaces/:workspace/sheets" do
-    wish = json_body(most: MAX_SHEET)
+    wish = json_body
     made = workspace.build_sheets.create!(name: line(wish["name"]).then { |name| name.empty? ? "New links" : name }, rows: sheet_rows(wish["rows"] || []))
     status 201
     typed_json(made.as_document.merge("rows" => made.rows))
@@ -41,7 +41,7 @@ class Api
   end
 
   put "/api/workspaces/:workspace/sheets/:id" do
-    wish = json_body(most: MAX_SHEET)
+    wish = json_body
     raise ActiveRecord::StaleObjectError.new(sheet, "update") unless wish["lock"].to_i == sheet.lock_version
 
     sheet.update!(rows: sheet_rows(wish["rows"]), name: line(wish["name"] || sheet.name))
@@ -63,7 +63,7 @@ class Api
 
   # Verdicts on rows as they are typed; nothing is kept.
   post "/api/workspaces/:workspace/build/judge" do
-    rows = sheet_rows(json_body(most: MAX_SHEET)["rows"]).map { |row| Orvant::Build.row(row) }
+    rows = sheet_rows(json_body["rows"]).map { |row| Orvant::Build.row(row) }
     landings = FollowedLanding.of(workspace, rows)
     typed_json("rows" => rows.map { |row| Orvant::Build.finish(row, convention, landings: landings).to_h })
   end
@@ -128,7 +128,7 @@ class Api
   end
 
   post "/api/workspaces/:workspace/templates" do
-    wish = json_body(most: MAX_SHEET)
+    wish = json_body
     name = line(wish["name"])
     raise Problem.new(:unusable_input, "Give the template a name.") if name.empty?
 

@@ -5,8 +5,21 @@ class PreviewDesk
   SHOWN = 200
   MOVES = 10
   @lock = Mutex.new
+  @warming = Concurrent::AtomicBoolean.new
 
   class << self
+    # Reads the links beforehand, beside the request; one reading at a time serves all who ask.
+    # @param workspace [Workspace]
+    def warm(workspace)
+      return unless @warming.make_true
+
+      Thread.new do
+        ActiveRecord::Base.connection_pool.with_connection { self.for(workspace) }
+      ensure
+        @warming.make_false
+      end
+    end
+
     # @param workspace [Workspace]
     # @return [PreviewDesk] with the links as they are now
     def for(workspace)

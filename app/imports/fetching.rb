@@ -63,7 +63,7 @@ class Fetching
 
   def network
     network = @workspace.networks.find { |one| one["network"] == @options["network"] }.to_h.merge(@options.reject { |_, value| value.to_s.empty? })
-    json = Orvant::Inventory::NetworkAds.new(door, progress: progress).fetch(Orvant::Address.parse(network["address"]), network["key"].to_s)
+    json = Orvant::Inventory::NetworkAds.new(door, progress: progress).fetch(Orvant::Address.parse(network["address"]), Secret.unseal(network["key"].to_s))
     @import.update_columns(done: 0)
     Orvant::Inventory::Source.read("ads", json, convention: @convention, network: network["network"], owner: network["owner"])
   end

@@ -13,7 +13,10 @@ class Import < ActiveRecord::Base
   # Counts rows that have been dealt with.
   #
   # @param rows [Integer]
-  def progress(rows) = update_columns(done: done + rows)
+  def progress(rows) = update_columns(done: done + rows, updated_at: Time.now.utc)
+
+  # Hands it to the worker.
+  def queue = Delayed::Job.enqueue(ImportJob.new(id))
 
   # Asks the worker to end.
   def stop = self.class.where(id: id, state: %w[waiting running]).update_all(state: "stopping")

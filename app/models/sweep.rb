@@ -17,18 +17,26 @@ class Sweep < ActiveRecord::Base
   #   `visitors`: as whom links are followed, the first of whom counts; `paused`: whether paused ads are followed too
   # @return [Sweep] waiting for the worker
   def self.begin!(workspace, scope: {"links" => "all", "pages" => "landing", "rehearsals" => "all"}, fix: nil)
-    sweep = create!(workspace: workspace, fix: fix, scope: scope, convention_version: workspace.convention_version)
-    sweep.update!(total: sweep.chosen_links.count + sweep.chosen_scripts.count)
-    Delayed::Job.enqueue(SweepJob.new(sweep.id))
-    sweep
+    scope = scope.merge("last_link" => workspace.links.maximum(:id).to_i)
+    transaction do
+      sweep = create!(workspace: workspace, fix: fix, scope: scope, convention_version: workspace.convention_version)
+      sweep.update!(total: sweep.chosen_links.count + sweep.chosen_scripts.count)
+      sweep.queue
+      sweep
+    end
   end
 
-  # @return [ActiveRecord::Relation<Link>]
+  # Hands it to the worker.
+  def queue = Delayed::Job.enqueue(SweepJob.new(id))
+
+  # @return [ActiveRecord::Relation<Link>] what arrives while it runs is left to the next
   def chosen_links
     ids = scope["links"]
     return workspace.links.where(id: ids) unless ids == "all"
 
-    scope["paused"] ? workspace.links.swept : workspace.links.swept.where(status: "")
+    links = workspace.links.swept
+    links = links.where("links.id <= ?", scope["last_link"]) if scope["last_link"]
+    scope["paused"] ? links : links.where(status: "")
   end
 
   # @return [Array<Orvant::Net::Visitor>]
@@ -45,9 +53,7 @@ class Sweep < ActiveRecord::Base
 
   # Goes on where a stopped sweep ended.
   def resume
-    return unless self.class.where(id: id, state: %w[stopped failed]).update_all(state: "waiting", problem: nil) == 1
-
-    Delayed::Job.enqueue(SweepJob.new(id))
+    transaction { queue if self.class.where(id: id, state: %w[stopped failed]).update_all(state: "waiting", problem: nil) == 1 }
   end
 
   # @return [Boolean] whether a person has asked for the end, as stored now
@@ -57,7 +63,7 @@ class Sweep < ActiveRecord::Base
   def as_document
     {"id" => id, "state" => state, "done" => done, "total" => total, "findings" => findings_count,
      "seconds_left" => seconds_left, "problem" => problem, "fix_id" => fix_id,
-     "scope" => scope, "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
+     "scope" => scope.except("last_link"), "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
      "finished_at" => finished_at&.iso8601, "created_at" => created_at.iso8601}
   end
 

@@ -116,7 +116,7 @@ RSpec.describe Api, :api, :swept do
         "new" => 1,
         "rejected" => [include("line" => 3)]
       )
-      kept = call(:post, "/imports?kind=links&filename=a%00b.csv", body: file)
+      kept = call(:post, "/imports?kind=links&filename=a%07b.csv", body: file)
       expect(kept).to include("added" => 1, "filename" => "ab.csv")
       expect(call(:get, "/imports/#{kept["id"]}/rejected.csv")).to include("bad")
       call(:delete, "/imports/#{kept["id"]}")
@@ -133,7 +133,7 @@ RSpec.describe Api, :api, :swept do
 
     it "asks what the file holds" do
       expect(call(:post, "/imports?kind=pages", body: "x", expect_status: 422)["detail"]).to include(
-        "kind is one of links, ads"
+        "kind cannot be “pages”: it is one of links, ads"
       )
     end
 

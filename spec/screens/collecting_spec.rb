@@ -82,7 +82,7 @@ RSpec.describe "Collecting", :demo, :screens do
       fill_in("Begin at", with: "http://www.skerryline.example/")
       fill_in("Pages at most", with: "6")
       click_button("Read the site")
-      expect(page).to have_text("6 pages read", wait: 60)
+      expect(page).to have_text("6 pages read", wait: WORKING)
       click_button("More", match: :first)
       expect(page).to have_text(/6 were read, 6 are the most/)
       open_screen("links/import?from=network")
@@ -90,7 +90,7 @@ RSpec.describe "Collecting", :demo, :screens do
       find("[role=option]", match: :first).click
       fill_in("Another key", with: "long-expired")
       click_button("Fetch live ads")
-      expect(page).to have_text(/does not accept the key/, wait: 30)
+      expect(page).to have_text(/does not accept the key/, wait: WORKING)
     end
   end
 
@@ -101,7 +101,7 @@ RSpec.describe "Collecting", :demo, :screens do
       click_button("Read the site")
       expect(page).to have_text(
         "www.isleguide.example is no own host of the workspace; only own sites are crawled.",
-        wait: 30
+        wait: WORKING
       )
     end
   end

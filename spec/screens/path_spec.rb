@@ -42,7 +42,7 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
     page.refresh
     expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
-    expect(page).to have_button("Sweep …", wait: 150)
+    expect(page).to have_button("Sweep …", wait: WORKING)
     seen = -> do
       LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect
     end
@@ -76,10 +76,10 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     stop("Fixes").click
     choose_row("Give skl.example/w a target that works")
     evidence.click_button("Check again")
-    expect(evidence).to have_text(/Checked .*: 2 findings still there/, wait: 30)
+    expect(evidence).to have_text(/Checked .*: 2 findings still there/, wait: WORKING)
     repair("short-stale")
     evidence.click_button("Check again")
-    expect(evidence).to have_text(/Proven .* 2 things looked at again, nothing found/, wait: 30)
+    expect(evidence).to have_text(/Proven .* 2 things looked at again, nothing found/, wait: WORKING)
     find("label", text: "Proven").click
     expect(rows.first).to have_text("Give skl.example/w a target that works").and have_text("proven")
   end

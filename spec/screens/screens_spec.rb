@@ -273,9 +273,9 @@ RSpec.describe "The screens", :screens, :swept do
       click_button("Sweep …")
       click_button(text: /Sweep \d+ links/)
       click_button("Stop")
-      click_button(text: /Resume, \d+ left/, wait: 30)
+      click_button(text: /Resume, \d+ left/, wait: WORKING)
       expect(page).to have_css("[role=status] progress")
-      expect(page).to have_button("Sweep …", wait: 100)
+      expect(page).to have_button("Sweep …", wait: WORKING)
     end
     sweep = Sweep.order(:id).last
     expect(sweep).to have_attributes(state: "done", done: sweep.total)

@@ -1,14 +1,12 @@
 # frozen_string_literal: true
 
-require "json_schemer"
 require "yaml"
 
 # Calls the API inside Rack::Lint and holds every answer against the OpenAPI document.
 module ApiCalls
   include Rack::Test::Methods
 
-  OPENAPI = YAML.safe_load_file(File.join(ROOT, "app/api/openapi.yaml"))
-  SCHEMER = JSONSchemer.openapi(OPENAPI)
+  OPENAPI = YAML.safe_load_file(ApiDocument::FILE)
   OWN = {"HTTP_HOST" => "127.0.0.1"}.freeze
 
   def app
@@ -35,10 +33,11 @@ module ApiCalls
   private
 
   def hold_against_document(method, path)
-    operation =
-      operation_for(path)&.fetch(method.to_s, nil) || raise("#{method} #{path} is not in the OpenAPI document")
+    operation, = ApiDocument.own.find(method.to_s, "/api/workspaces/skerry-line#{path[/\A[^?]*/]}")
+    raise "#{method} #{path} is not in the OpenAPI document" unless operation
+
     answer =
-      operation["responses"][last_response.status.to_s] ||
+      operation.responses[last_response.status.to_s] ||
       raise("#{method} #{path} may not answer #{last_response.status}")
     type = last_response.content_type.to_s[/\A[^;]+/]
     return expect(answer["content"]).to(be_nil) if last_response.body.empty?
@@ -47,21 +46,12 @@ module ApiCalls
     return unless type.include?("json")
 
     faults =
-      schemer(answer["content"][type]["schema"])
+      ApiDocument
+        .own
+        .schemer(answer["content"][type]["schema"])
         .validate(JSON.parse(last_response.body))
         .first(3)
         .map { |fault| "#{fault["data_pointer"]}: #{fault["error"]}" }
     expect(faults).to eq([])
-  end
-
-  def operation_for(path)
-    plain = "/api/workspaces/skerry-line#{path[/\A[^?]*/]}"
-    exact, templated = OPENAPI["paths"].keys.partition { |template| !template.sub("{workspace}", "").include?("{") }
-    template = (exact + templated).find { |one| plain.match?(/\A#{Regexp.escape(one).gsub(/\\\{\w+\\\}/, "[^/]+")}\z/) }
-    template && OPENAPI["paths"][template]
-  end
-
-  def schemer(schema)
-    JSONSchemer.schema({"$ref" => "#/x", "x" => schema, "components" => OPENAPI["components"]})
   end
 end
