@@ -2,4 +2,7 @@
 
 require_relative "app/api/api"
 
+LeftBehind.owner = "web"
+LeftBehind.end_browsers
+
 run Api

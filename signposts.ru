@@ -8,4 +8,5 @@ require "orvant"
 require_relative "config/settings"
 require_relative "app/signposts/redirect_server"
 
+File.umask(0o077)
 run RedirectServer.new(Settings.var("signposts", ""))

@@ -11,6 +11,8 @@ require_relative "../config/settings"
 # The processes of the demo and what keeps them alive.
 class DemoRun
   ROOT = Settings::ROOT
+  # Linux ends a child with its parent, however that ends.
+  WITH_PARENT = (system("which", "setpriv", out: File::NULL) ? %w[setpriv --pdeathsig TERM] : []).freeze
   KEPT = %w[orvant.sqlite3 orvant.sqlite3-wal orvant.sqlite3-shm world.json pictures signposts].freeze
 
   def initialize(arguments)
@@ -23,6 +25,7 @@ class DemoRun
 
   # Runs until it is ended, or until the web server or the stand-ins end by themselves.
   def call
+    Settings.keep_to_owner
     hold_lock
     KEPT.each { |name| FileUtils.rm_rf(Settings.var(name)) } if @reset
     %w[INT TERM].each { |signal| trap(signal) { @ending = true } }
@@ -71,7 +74,7 @@ class DemoRun
 
   def spawn_process(name, environment, *command)
     log = File.open(Settings.var("log", "#{name}.log"), "a")
-    @processes[name] = Process.spawn(environment, "bundle", "exec", *command, chdir: ROOT, out: log, err: log, pgroup: true)
+    @processes[name] = Process.spawn(environment, *WITH_PARENT, "bundle", "exec", *command, chdir: ROOT, out: log, err: log, pgroup: true)
   end
 
   def load_data

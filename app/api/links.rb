@@ -21,10 +21,15 @@ class Api
       text.empty? ? links : links.where("(links.address LIKE :text ESCAPE '\\' OR links.place LIKE :text ESCAPE '\\')", text: "%#{Link.sanitize_sql_like(text)}%")
     end
 
-    def link_row(link)
+    def link_rows(links)
+      heaviest = workspace.findings.heaviest(links.map(&:id))
+      links.map { |link| link_row(link, heaviest[link.id]) }
+    end
+
+    def link_row(link, heaviest = workspace.findings.heaviest([link.id])[link.id])
       {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
        "place" => link.place, "owner" => link.owner, "spend" => link.spend,
-       "outcome" => link.outcome, "look" => link.look, "weight" => link.weight_name, "findings" => link.findings_count,
+       "outcome" => link.outcome, "look" => link.look, "weight" => link.weight_name, "findings" => link.findings_count, "heaviest" => heaviest.to_s,
        "status" => link.status, "excluded" => !link.excluded_at.nil?, "labels" => link.labels.map(&:label).sort, "swept_at" => link.swept_at&.iso8601}
     end
 
@@ -75,7 +80,7 @@ class Api
   get "/api/workspaces/:workspace/links" do
     links = filtered_links
     rows, cursor = paged(links.includes(:labels), LINK_SORTS)
-    json("links" => rows.map { |link| link_row(link) }, "next_cursor" => cursor, "total" => links.count)
+    json("links" => link_rows(rows), "next_cursor" => cursor, "total" => links.count)
   end
 
   get "/api/workspaces/:workspace/links/facets" do

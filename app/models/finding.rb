@@ -24,6 +24,13 @@ class Finding < ActiveRecord::Base
      corrected_address: finding.corrected_address, root: finding.root, remedy: finding.remedy.to_h}
   end
 
+  # @param link_ids [Array<Integer>]
+  # @return [Hash{Integer => String}] what the heaviest finding that stands says of each
+  def self.heaviest(link_ids)
+    found = standing.where(link_id: link_ids).order(:id).pluck(:link_id, :weight, :message)
+    found.group_by(&:first).transform_values { |same| same.max_by { |_, weight, _| Link::WEIGHTS.fetch(weight, 0) }.last }
+  end
+
   # @return [String] what it was found on
   def subject = if link_id
                   "link #{link_id}"

@@ -61,7 +61,7 @@ class Sweep < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "state" => state, "done" => done, "total" => total, "findings" => findings_count,
+    {"id" => id, "state" => state, "phase" => phase, "done" => done, "total" => total, "findings" => findings_count,
      "seconds_left" => seconds_left, "problem" => problem, "fix_id" => fix_id,
      "scope" => scope.except("last_link"), "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
      "finished_at" => finished_at&.iso8601, "created_at" => created_at.iso8601}

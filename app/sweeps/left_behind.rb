@@ -1,12 +1,18 @@
 # frozen_string_literal: true
 
-# Browsers that a killed worker has left running. They carry a mark on their command line, so that nobody else's browser is ended.
+# Browsers that a killed process has left running. They carry a mark on their command line, so that nobody else's browser is ended.
 module LeftBehind
-  class << self
-    # @return [Hash{String => String}] the mark, as an option of the browser
-    def mark = {"orvant-worker" => File.realpath(Settings["ORVANT_VAR"])}
+  # The name of a process that has none: its browsers are its own.
+  NAMELESS = "process-#{Process.pid}"
 
-    # Ends every browser that carries the mark of this installation.
+  class << self
+    # @return [String] of this process; the next of its name ends what it has left
+    attr_accessor :owner
+
+    # @return [Hash{String => String}] the mark, as an option of the browser
+    def mark = {"orvant-of" => "#{owner || NAMELESS}@#{File.realpath(Settings["ORVANT_VAR"])}"}
+
+    # Ends every browser that carries the mark of this process's name and installation.
     # @return [Boolean] true
     def end_browsers
       Dir["/proc/[0-9]*/cmdline"].each { |file| end_marked(file) }
@@ -16,7 +22,7 @@ module LeftBehind
     private
 
     def end_marked(file)
-      Process.kill("KILL", file[/\d+/].to_i) if File.read(file).include?("--orvant-worker=#{mark.values.first}\0")
+      Process.kill("KILL", file[/\d+/].to_i) if File.read(file).include?("--orvant-of=#{mark.values.first}\0")
     rescue SystemCallError
       nil # It has ended by itself.
     end

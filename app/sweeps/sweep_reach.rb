@@ -2,9 +2,13 @@
 
 # Says before a sweep begins how far it will reach.
 class SweepReach
-  # Seconds that a link and a page take where no sweep has told yet.
+  # Seconds that a link, a glance at a page, its visit and a rehearsal take where no sweep has told yet.
   LINK = 0.02
-  PAGE = 2.8
+  GLANCE = 1.0
+  PAGE = 3.0
+  REHEARSAL = 8.0
+  # So many links tell how many pages they lead to.
+  SAMPLE = 5_000
 
   # @param workspace [Workspace]
   # @param visitors [Integer]
@@ -26,11 +30,31 @@ class SweepReach
 
   private
 
-  # The busiest host decides, since each is asked for only so much at once.
+  # The last sweep of all tells best; where there is none, what will be done is reckoned.
   def seconds(hosts)
+    links = hosts.values.sum
+    last, reached = last_whole
+    return (last * links / reached * @visitors).ceil.clamp(1..) if last && reached.positive?
+
+    (following(links, hosts) * @visitors + in_browser).ceil.clamp(1..)
+  end
+
+  # @return [Array(Float, Integer), nil] seconds that the last whole sweep took, and its links
+  def last_whole
+    sweep = @workspace.sweeps.where(state: "done", fix_id: nil).order(:id).last
+    return unless sweep&.started_at && sweep.scope["links"] == "all"
+
+    [(sweep.finished_at - sweep.started_at) / sweep.visitors.size, sweep.link_trails.distinct.count(:link_id)]
+  end
+
+  # The busiest host decides, since each is asked for only so much at once.
+  def following(links, hosts)
     limits = @workspace.limits
-    busiest = hosts.values.max.to_i * (LINK * 8 / limits.per_host + limits.pause)
-    pages = @workspace.page_visits.distinct.count(:page)
-    ([hosts.values.sum * LINK, busiest].max * @visitors + pages * PAGE / Settings["ORVANT_TABS"].to_i).ceil
+    [links * LINK, hosts.values.max.to_i * (LINK * 8 / limits.per_host + limits.pause)].max
+  end
+
+  def in_browser
+    pages = [@workspace.page_visits.distinct.count(:page), @links.limit(SAMPLE).pluck(:address).uniq { |text| Orvant::Address.new(text).page }.size].max
+    (pages * (GLANCE + PAGE) + @workspace.rehearsal_scripts.count * REHEARSAL) / Settings["ORVANT_TABS"].to_i
   end
 end

@@ -2,6 +2,8 @@
 
 # Takes a sweep through its phases: trails, then pages and rehearsals, then the fixes that follow from what was found.
 class SweepRun
+  PHASES = {"trails" => TrailPhase, "looks" => LookPhase, "pages" => BrowserPhase, "explaining" => InventoryPhase}.freeze
+
   # @param sweep [Sweep]
   def initialize(sweep)
     @sweep = sweep
@@ -13,11 +15,16 @@ class SweepRun
     return finish("stopped") if @sweep.stopping?
 
     @sweep.update!(state: "running", started_at: @sweep.started_at || Time.now.utc)
-    [TrailPhase, LookPhase, BrowserPhase, InventoryPhase].each { |phase| phase.new(@sweep).call unless @sweep.stopping? }
+    PHASES.each { |name, phase| run(name, phase) unless @sweep.stopping? }
     finish(@sweep.stopping? ? "stopped" : "done")
   end
 
   private
+
+  def run(name, phase)
+    @sweep.update_columns(phase: name)
+    phase.new(@sweep).call
+  end
 
   def finish(state)
     Waiver.apply(@sweep.workspace)

@@ -16,6 +16,12 @@ module Orvant
       # @param names [Array<Symbol>] of traits
       def means(*names) = @traits = names
 
+      # @param names [Array<Symbol>] the sides of its subject at which the check looks, where the family remembers verdicts by them
+      def reads(*names) = @aspects = names
+
+      # @return [Array<Symbol>] its own, and those of the checks that it derives from
+      def aspects = [*(superclass.aspects if superclass.respond_to?(:aspects)), *@aspects].uniq
+
       # @param trait [Symbol]
       # @return [Array<String>] codes of the checks that have it
       def codes_with(trait) = all.select { |check| check.traits.include?(trait) }.map(&:code)

@@ -237,7 +237,7 @@ RSpec.describe Orvant::Inventory do
       "broken JSON" => '[{"a": ]'
     }.each do |name, bytes|
       it "says what is wrong with #{name}" do
-        stub_const("Orvant::Inventory::Archive::MAX_BYTES", 0) if name.include?("unfolds")
+        stub_const("Orvant::Inventory::Budget::BYTES", 0) if name.include?("unfolds")
         expect { described_class.read(bytes) }.to raise_error(
           Orvant::Error::UnusableTable,
           /unfolds|no spreadsheet|no list|not valid/

@@ -1,28 +1,36 @@
 import { useQuery } from '@tanstack/react-query';
-import { Navigate, Route, Routes } from 'react-router';
+import { type ComponentType, lazy } from 'react';
+import { Link, Navigate, Route, Routes } from 'react-router';
 import { queries } from './api/queries';
-import { SheetsView } from './build/SheetsView';
-import { SheetView } from './build/SheetView';
-import { ClickView } from './collect/ClickView';
-import { CollectView } from './collect/CollectView';
-import { TrafficImportView } from './collect/TrafficImportView';
-import { ConventionFrame } from './convention/ConventionFrame';
-import { EditView } from './convention/EditView';
-import { LearnView } from './convention/LearnView';
-import { RulesView } from './convention/RulesView';
-import { VersionsView } from './convention/VersionsView';
-import { FixesView } from './fixes/FixesView';
-import { LinksView } from './links/LinksView';
-import { OverAllView } from './links/OverAllView';
 import { EmptyState } from './parts/EmptyState';
 import { Failure } from './parts/Failure';
-import { RehearsalsView } from './rehearsals/RehearsalsView';
+import { Loading } from './parts/Loading';
 import { Workbench } from './shell/Workbench';
-import { SignpostsView } from './signposts/SignpostsView';
-import { SweepsView } from './sweeps/SweepsView';
-import { SendersView } from './tags/SendersView';
-import { TagsView } from './tags/TagsView';
-import { TrafficView } from './traffic/TrafficView';
+
+/** A screen that is fetched when its stop is first opened. */
+const screen = <Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name) =>
+  lazy(async () => ({ default: (await load())[name] }));
+
+const LinksFrame = screen(() => import('./links/LinksFrame'), 'LinksFrame');
+const LinksView = screen(() => import('./links/LinksView'), 'LinksView');
+const OverAllView = screen(() => import('./links/OverAllView'), 'OverAllView');
+const CollectView = screen(() => import('./collect/CollectView'), 'CollectView');
+const ClickView = screen(() => import('./collect/ClickView'), 'ClickView');
+const SheetsView = screen(() => import('./build/SheetsView'), 'SheetsView');
+const SheetView = screen(() => import('./build/SheetView'), 'SheetView');
+const SignpostsView = screen(() => import('./signposts/SignpostsView'), 'SignpostsView');
+const ConventionFrame = screen(() => import('./convention/ConventionFrame'), 'ConventionFrame');
+const RulesView = screen(() => import('./convention/RulesView'), 'RulesView');
+const EditView = screen(() => import('./convention/EditView'), 'EditView');
+const LearnView = screen(() => import('./convention/LearnView'), 'LearnView');
+const VersionsView = screen(() => import('./convention/VersionsView'), 'VersionsView');
+const TagsView = screen(() => import('./tags/TagsView'), 'TagsView');
+const SendersView = screen(() => import('./tags/SendersView'), 'SendersView');
+const RehearsalsView = screen(() => import('./rehearsals/RehearsalsView'), 'RehearsalsView');
+const TrafficView = screen(() => import('./traffic/TrafficView'), 'TrafficView');
+const TrafficImportView = screen(() => import('./collect/TrafficImportView'), 'TrafficImportView');
+const FixesView = screen(() => import('./fixes/FixesView'), 'FixesView');
+const SweepsView = screen(() => import('./sweeps/SweepsView'), 'SweepsView');
 
 /** Which screen stands at which address. */
 export function App() {
@@ -37,13 +45,15 @@ export function App() {
           <Route path="learn" element={<LearnView />} />
           <Route path="versions" element={<VersionsView />} />
         </Route>
-        <Route path="links" element={<LinksView />} />
-        <Route path="links/import" element={<CollectView />} />
-        <Route path="links/over-all" element={<OverAllView />} />
-        <Route path="links/build" element={<SheetsView />} />
-        <Route path="links/build/:id" element={<SheetView />} />
-        <Route path="links/signposts" element={<SignpostsView />} />
-        <Route path="links/click-address" element={<ClickView />} />
+        <Route path="links" element={<LinksFrame />}>
+          <Route index element={<LinksView />} />
+          <Route path="import" element={<CollectView />} />
+          <Route path="over-all" element={<OverAllView />} />
+          <Route path="build" element={<SheetsView />} />
+          <Route path="build/:id" element={<SheetView />} />
+          <Route path="signposts" element={<SignpostsView />} />
+          <Route path="click-address" element={<ClickView />} />
+        </Route>
         <Route path="tags" element={<TagsView />} />
         <Route path="tags/senders" element={<SendersView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
@@ -54,7 +64,11 @@ export function App() {
       </Route>
       <Route
         path="*"
-        element={<EmptyState title="There is nothing at this address." hint="Go back, or begin at the top: /" />}
+        element={
+          <EmptyState title="There is nothing at this address." hint="It may have been mistyped, or renamed since.">
+            <Link to="/">Begin at the top</Link>
+          </EmptyState>
+        }
       />
     </Routes>
   );
@@ -66,7 +80,7 @@ function FirstWorkspace() {
     return <Failure error={workspaces.error} />;
   }
   if (!workspaces.data) {
-    return null;
+    return <Loading />;
   }
   const first = workspaces.data.workspaces[0];
   return first ? (

@@ -16,12 +16,13 @@ module Orvant
         # @param convention [Convention]
         # @param kind [String, nil] the kind of link (`ad`, `message`, …): some rules depend on it
         # @param sightings [Array<Inventory::Sighting>] where the link was found: a link on an own page is judged by other rules
+        # @param panel [Panel] the checks that judge it
         # @return [Array<Finding>] each with a corrected address where one is found that passes the whole family
-        def judge(address, convention, kind: nil, sightings: [])
+        def judge(address, convention, kind: nil, sightings: [], panel: Panel.usual)
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
           return silenced(subject, convention) unless convention.applies_to?(address, kind: kind) && !subject.only_internal?
 
-          offer_corrected_address(unless_known_clean(subject) { all_of(link_checks, subject) }, subject)
+          offer_corrected_address(unless_known_clean(subject, panel) { panel.findings(subject) }, subject, panel)
         end
 
         # Says at a glance what `judge` would find: for the effect of a change on very many links.
@@ -35,13 +36,13 @@ module Orvant
           subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
           return marks(silenced(subject, convention)) unless convention.applies_to?(entry.address, kind: entry.kind)
 
-          subject.rules.remember(subject.signature) { found_on(subject) }
+          subject.rules.remember(Panel.usual.signature(subject)) { found_on(subject) }
         end
 
         # @param subject [LinkSubject]
         # @return [Array<Array(String, String)>] codes and weights
         def found_on(subject)
-          marks(subject.only_internal? ? silenced(subject, subject.convention) : all_of(link_checks, subject))
+          marks(subject.only_internal? ? silenced(subject, subject.convention) : Panel.usual.findings(subject))
         end
 
         # Judges what shows only over many links: one value spelled in several ways, one name with several meanings.
@@ -74,7 +75,7 @@ module Orvant
         def silenced(subject, convention)
           return [] if convention.exempt_kinds.include?(subject.kind)
 
-          all_of(subject.only_internal? ? [Internal, PersonalData] : [PersonalData], subject)
+          (subject.only_internal? ? between_own : anywhere).findings(subject)
         end
 
         def marks(found) = found.map { |finding| [finding.code, finding.weight] }.freeze
@@ -87,28 +88,32 @@ module Orvant
           Inventory::Sighting.new(kind: level ? "ad" : "message", facts: {"network" => network, level => name}.compact)
         end
 
-        def link_checks = @link_checks ||= Check.family("param").reject { |check| check < SetCheck }
+        def between_own = @between_own ||= Panel.new([Internal, PersonalData])
+
+        def anywhere = @anywhere ||= Panel.new([PersonalData])
 
         def set_checks = @set_checks ||= Check.all.select { |check| check < SetCheck }
 
         def all_of(checks, subject) = checks.select { |check| check.concerns?(subject) }.flat_map { |check| check.new(subject).findings }
 
         # Links that carry the same values are judged once.
-        def unless_known_clean(subject)
-          return NOTHING if subject.settled? && subject.rules.remember(subject.together) { false }
+        def unless_known_clean(subject, panel)
+          return yield unless subject.settled?
 
-          found = yield
-          subject.rules.learn(subject.together) if found.empty? && subject.settled?
-          found
+          together = panel.together(subject)
+          return NOTHING if subject.rules.remember(together) { false }
+
+          yield.tap { |found| subject.rules.learn(together) if found.empty? }
         end
 
         # An address is offered only if it passes the whole family. What is wrong only where the link stands is no fault of the address.
-        def offer_corrected_address(found, subject)
+        def offer_corrected_address(found, subject, panel)
           return found if found.none?(&:edits)
 
           corrected = Correction.apply(subject.address, found.flat_map { |finding| finding.edits.to_a })
           meant = subject.with(corrected)
-          remaining = unless_known_clean(meant) { all_of(link_checks - [Internal], meant) }
+          others = panel.without(Internal)
+          remaining = unless_known_clean(meant, others) { others.findings(meant) }
           found.each { |finding| finding.corrected_address = corrected.raw if finding.edits } if remaining.empty?
           found
         end

@@ -8,7 +8,6 @@ module Orvant
     module Archive
       SIGN = "PK\x03\x04".b
       MAX_ENTRIES = 5_000
-      MAX_BYTES = 500 * 1024 * 1024
 
       class << self
         # @param bytes [String]
@@ -33,9 +32,9 @@ module Orvant
 
         def bounded(archive)
           size = archive.entries.sum(&:size)
-          return archive if archive.entries.size <= MAX_ENTRIES && size <= MAX_BYTES
+          return archive if archive.entries.size <= MAX_ENTRIES && size <= Budget::BYTES
 
-          raise Error::UnusableTable, "The file unfolds to #{archive.entries.size} parts and #{size / 1024 / 1024} MB; #{MAX_ENTRIES} parts and #{MAX_BYTES / 1024 / 1024} MB are the most."
+          raise Error::UnusableTable, "The file unfolds to #{archive.entries.size} parts and #{size / 1024 / 1024} MB; #{MAX_ENTRIES} parts and #{Budget::BYTES / 1024 / 1024} MB are the most."
         end
       end
     end

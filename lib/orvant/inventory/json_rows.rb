@@ -20,8 +20,8 @@ module Orvant
       end
 
       def initialize(text)
-        objects = list(JSON.parse(text, max_nesting: 20))
-        header = objects.flat_map(&:keys).uniq
+        objects = list(JSON.parse(text, max_nesting: Budget::DEPTH))
+        header = names(objects)
         @notes = []
         @rows = [[1, header]] + objects.each.with_index(2).map { |object, line| [line, header.map { |name| cell(object[name]) }] }
       rescue JSON::ParserError => error
@@ -36,6 +36,13 @@ module Orvant
         raise Error::UnusableTable, "The JSON holds no list of objects." if objects.empty?
 
         objects
+      end
+
+      def names(objects)
+        objects.each_with_object({}) do |object, found|
+          object.each_key { |name| found[name] = true }
+          raise Error::UnusableTable, "The objects of the JSON have more than #{Table::MAX_COLUMNS} different names; that is no table." if found.size > Table::MAX_COLUMNS
+        end.keys
       end
 
       def cell(value)

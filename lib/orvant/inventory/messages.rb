@@ -9,6 +9,7 @@ module Orvant
       MAX_MESSAGE = 25 * 1024 * 1024
       MAX_LINKS = 5_000
       HEADER = /\A(?:From [^\n]*\n)?[A-Za-z][A-Za-z0-9-]*:[ \t]/n
+      MULTIPART = %r{^content-type:\s*multipart/}ni
       # Parts that hold markup: type => what it is called.
       MARKUP = {"text/html" => "HTML part", "text/x-amp-html" => "interactive part"}.freeze
       FILES = /\.(eml|html?|msg\.txt)\z/i
@@ -61,6 +62,8 @@ module Orvant
       end
 
       def read_mail(bytes)
+        raise Error::UnusableTable, "The message has more than #{Budget::PARTS} parts that hold parts." if bytes.scan(MULTIPART).size > Budget::PARTS
+
         mail = Mail.new(bytes)
         subject = subject_of(mail).gsub(/[[:cntrl:]]+/, " ").strip
         place = [subject.empty? ? "message without a subject" : subject, mail.date&.strftime("%F")].compact.join(" · ")[0, 500]

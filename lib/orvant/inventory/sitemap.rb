@@ -9,6 +9,7 @@ module Orvant
     class Sitemap
       MAX_ADDRESSES = 50_000
       MAX_BYTES = 50 * 1024 * 1024
+      TEXTS = [Nokogiri::XML::Reader::TYPE_TEXT, Nokogiri::XML::Reader::TYPE_CDATA].freeze
 
       # addresses: texts of pages · sitemaps: texts of further sitemaps
       attr_reader :addresses, :sitemaps
@@ -21,19 +22,32 @@ module Orvant
 
       private
 
+      # Element by element: a document of this size would take ten times its bytes.
       def read_xml(text)
-        document = Nokogiri::XML(text) { |options| options.nonet.recover }
-        document.remove_namespaces!
-        @addresses = locations(document, "//url/loc")
-        @sitemaps = locations(document, "//sitemap/loc")
+        found = {"url" => [], "sitemap" => []}
+        each_location(text) { |holder, location| found[holder] << location if found.key?(holder) && found[holder].size < MAX_ADDRESSES }
+        @addresses, @sitemaps = found.values_at("url", "sitemap")
+      end
+
+      # @yieldparam holder [String] the element around the location
+      # @yieldparam location [String]
+      def each_location(text)
+        above = []
+        Nokogiri::XML::Reader(text) { |options| options.nonet.recover }.each do |node|
+          above[node.depth] = node.local_name if node.node_type == Nokogiri::XML::Reader::TYPE_ELEMENT
+          next unless TEXTS.include?(node.node_type) && above[node.depth - 1] == "loc"
+
+          location = node.value.scrub.strip
+          yield(above[node.depth - 2], location) unless location.empty?
+        end
+      rescue Nokogiri::XML::SyntaxError
+        nil # What came before the damage stands.
       end
 
       def read_lines(text)
         @addresses = text.force_encoding(Encoding::UTF_8).scrub.lines.map(&:strip).grep(%r{\Ahttps?://}i).first(MAX_ADDRESSES)
         @sitemaps = []
       end
-
-      def locations(document, path) = document.xpath(path).first(MAX_ADDRESSES).map { |node| node.text.scrub.strip }.reject(&:empty?)
 
       def unpacked(bytes)
         return bytes unless bytes.start_with?("\x1F\x8B".b)

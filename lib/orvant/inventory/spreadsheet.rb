@@ -11,6 +11,9 @@ module Orvant
       KINDS = {"xl/workbook.xml" => Roo::Excelx, "content.xml" => Roo::OpenOffice}.freeze
       ENDINGS = {Roo::Excelx => ".xlsx", Roo::OpenOffice => ".ods"}.freeze
       MAX_ROWS = 1_000_000
+      # A link of a sheet, and the cells that it lies over.
+      LINKED = /<(?:\w+:)?hyperlink\b[^>]*\bref="([A-Z]{1,3})(\d+):([A-Z]{1,3})(\d+)"/
+      SHEET = %r{\Axl/worksheets/[^/]+\.xml\z}
       HYPERLINK = /\A(?:of:)?=?HYPERLINK\(\s*"([^"]+)"/i
 
       attr_reader :rows, :notes
@@ -23,7 +26,7 @@ module Orvant
       def initialize(bytes)
         @notes = []
         @differing = []
-        kind, @open_document = Archive.open(bytes) { |archive| contents(archive) }
+        kind, @open_document, @linked = Archive.open(bytes) { |archive| contents(archive) }
         load(kind, bytes)
       end
 
@@ -33,19 +36,36 @@ module Orvant
         name, kind = KINDS.find { |one, _| archive.find_entry(one) }
         raise Error::UnusableTable, "The file is a ZIP file and no spreadsheet (XLSX or ODS)." unless kind
 
-        [kind, (OpenDocument.new(archive.find_entry(name).get_input_stream.read(Archive::MAX_BYTES).to_s) if kind == Roo::OpenOffice)]
+        document = OpenDocument.new(archive.find_entry(name).get_input_stream.read(Budget::BYTES).to_s) if kind == Roo::OpenOffice
+        [kind, document, linked_cells(archive)]
       end
+
+      # The library makes an entry for every cell that a link lies over.
+      def linked_cells(archive)
+        archive.entries.select { |entry| entry.name.match?(SHEET) }.sum do |entry|
+          entry.get_input_stream.read(Budget::BYTES).to_s.scan(LINKED).sum { |from, top, to, bottom| (column(to) - column(from) + 1) * (bottom.to_i - top.to_i + 1) }
+        end
+      end
+
+      def column(letters) = letters.each_char.reduce(0) { |number, letter| number * 26 + letter.ord - 64 }
 
       def load(kind, bytes)
         Tempfile.create(["sheet", ENDINGS.fetch(kind)], binmode: true) do |file|
           file.write(bytes)
           file.flush
-          read(kind.new(file.path))
+          read(kind.new(file.path, **options(kind)))
         end
       rescue Error
         raise
       rescue => error # Whatever a damaged sheet trips in the library means the same to the person.
         raise Error::UnusableTable, "The spreadsheet cannot be read: #{error.message.scrub[0, 120]}"
+      end
+
+      def options(kind)
+        return {} if kind == Roo::OpenOffice || @linked <= Budget::LINKED_CELLS
+
+        @notes << "Links lie over #{@linked} cells of the file; they are not read. What the cells show is."
+        {no_hyperlinks: true}
       end
 
       def read(book)

@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "csv"
-
 module Orvant
   module Inventory
     # Reads the bytes of a CSV, TSV or semicolon-separated file, whatever its encoding, of a spreadsheet (XLSX, ODS) or of a JSON list
@@ -30,6 +28,7 @@ module Orvant
         @rows = []
         @rejected = []
         @notes = []
+        @budget = Budget.new
         fill(bytes)
         raise Error::UnusableTable, "The file holds no rows." if rows.empty? && rejected.empty?
       end
@@ -49,36 +48,16 @@ module Orvant
       end
 
       def parse(text)
-        separator = separator_of(text)
         lines = text.lines
-        start = 0
-        while start < lines.size
-          consumed = parse_from(lines.drop(start).join, separator, start)
-          break unless consumed
-
-          start += consumed
+        CsvRows.new(text, separator_of(text)).each do |line, cells, reason|
+          reason ? rejected << Rejected.new(line: line, reason: reason, cells: [lines[line - 1].chomp[0, 500]]) : take(line, cells)
         end
-      end
-
-      # @return [Integer, nil] how many lines to step over before going on after a broken quote; nil at the end
-      def parse_from(text, separator, lines_before)
-        csv = ::CSV.new(text, col_sep: separator, liberal_parsing: true)
-        line = 1
-        loop do
-          cells = csv.shift or return nil
-          take(lines_before + line, cells)
-          line += csv.line.count("\n")
-        end
-      rescue ::CSV::MalformedCSVError => error
-        rejected << Rejected.new(line: lines_before + line,
-          reason: "The quotes of this row do not close (#{error.message[/\A[^.]{0,80}/]}).",
-          cells: [text.lines[line - 1].to_s[0, 500]])
-        line
       end
 
       def take(line, cells, targets = nil)
         return if cells.all? { |cell| cell.to_s.strip.empty? } && targets.to_h.empty?
 
+        @budget.row(cells.size)
         cells = cells.map(&:to_s)
         reason = unusable(cells)
         if reason

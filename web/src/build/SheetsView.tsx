@@ -26,7 +26,7 @@ export function SheetsView() {
   }
   return (
     <div className={classes.page}>
-      <h1>Build sheets</h1>
+      <h2>Build sheets</h2>
       <p className={classes.faint}>
         New links are made here, judged by the rules as they are typed. Finished rows become links of the inventory, so
         that the next sweep compares what was published with what was built.

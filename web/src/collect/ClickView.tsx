@@ -48,7 +48,7 @@ export function ClickView() {
   });
   return (
     <div className={classes.view}>
-      <h1>What a click would open</h1>
+      <h2>What a click would open</h2>
       <Group gap={10} my={8} align="end">
         <Select
           label="Dialect of"

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import { useListState } from '../shell/useListState';
+import { useWorkspace } from '../shell/Workbench';
 import classes from './Collect.module.css';
 import { FetchSource } from './FetchSource';
 import { FileSource } from './FileSource';
@@ -8,6 +9,7 @@ import { isFetched, SOURCES } from './sources';
 
 /** Where links come from: one source is chosen at the left, read, looked at, and kept. */
 export function CollectView() {
+  const { name } = useWorkspace();
   const { list, set } = useListState();
   const source = SOURCES.find((one) => one.kind === list.from) ?? SOURCES[0];
   if (!source) {
@@ -16,7 +18,7 @@ export function CollectView() {
   return (
     <div className={classes.collect}>
       <nav className={classes.sources} aria-label="Sources">
-        <h1>Collect links</h1>
+        <h2>Collect links</h2>
         {SOURCES.map((one) => (
           <button
             key={one.kind}
@@ -27,7 +29,7 @@ export function CollectView() {
             {one.label}
           </button>
         ))}
-        <Link to="../links/click-address">Try a click pattern</Link>
+        <Link to={`/w/${name}/links/click-address`}>Try a click pattern</Link>
       </nav>
       <div className={classes.view}>
         {isFetched(source.kind) ? (

@@ -7,7 +7,7 @@ import { TRAFFIC } from './sources';
 export function TrafficImportView() {
   return (
     <div className={classes.view}>
-      <h1>Import session rows</h1>
+      <h2>Import session rows</h2>
       <FileSource source={TRAFFIC} noun="row" back="traffic" />
       <ImportHistory kinds={['traffic']} />
     </div>

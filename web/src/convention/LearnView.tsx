@@ -75,7 +75,7 @@ function Proposals({
     });
   return (
     <div className={classes.page}>
-      <h1>What is live looks like this</h1>
+      <h2>What is live looks like this</h2>
       <p className={classes.said}>
         Each line is a rule that most links keep already. Tick what should be a rule; nothing is saved before you have
         seen its effect.

@@ -26,7 +26,7 @@ export function RulesView() {
   const { roles, pairs, version, note } = rules.data;
   return (
     <article className={classes.page}>
-      <h1>{rules.data.name}</h1>
+      <h2>{rules.data.name}</h2>
       <p className={classes.said}>
         Version {version.version} of {onDay(version.since)}
         {version.author && `, by ${version.author}`}

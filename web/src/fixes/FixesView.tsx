@@ -16,7 +16,10 @@ import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted'
 import { type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { FixEvidence } from './FixEvidence';
+import { FixFilters } from './FixFilters';
 import classes from './FixesView.module.css';
+import { FACETS, type Facet, fits, isToDo } from './filters';
+import { GroupSums } from './GroupSums';
 
 type Fix = Schema['Fix'];
 
@@ -74,10 +77,11 @@ export function FixesView() {
           data={[
             { value: 'todo', label: 'To do' },
             { value: 'proven', label: 'Proven' },
-            { value: 'rest', label: 'Let stand, ended' },
+            { value: 'rest', label: 'Left as it is, ended' },
             { value: 'all', label: 'All' },
           ]}
         />
+        <FixFilters fixes={fixes.data?.fixes ?? NONE} list={list} set={set} />
         {list.only && <Button onClick={() => set({ only: null })}>Of one cause only ×</Button>}
         <Toolbar.Rest>
           <Explained explained={explained} />
@@ -87,10 +91,18 @@ export function FixesView() {
             </span>
           )}
           <Button component="a" href={`/api/workspaces/${name}/fixes.csv`}>
-            Export CSV
+            CSV
           </Button>
         </Toolbar.Rest>
       </Toolbar>
+      {list.by && list.by in FACETS && (
+        <GroupSums
+          fixes={shown}
+          by={list.by as Facet}
+          currency={currency}
+          choose={(value) => set({ [String(list.by)]: value, by: null, chosen: null })}
+        />
+      )}
       <VirtualList
         label="Fixes"
         rows={shown}
@@ -108,31 +120,13 @@ export function FixesView() {
   );
 }
 
-function fits(fix: Fix, { show = 'todo', only }: Record<string, string>) {
-  if (only && !only.split(',').includes(String(fix.id))) {
-    return false;
-  }
-  switch (show) {
-    case 'all':
-      return true;
-    case 'proven':
-      return fix.state === 'proven';
-    case 'rest':
-      return fix.state === 'let_stand' || fix.state === 'ended';
-    default:
-      return isToDo(fix);
-  }
-}
-
-const isToDo = (fix: Fix) => fix.state === 'open' || fix.state === 'returned';
-
 function Cells({ fix, currency }: { fix: Fix; currency: string }) {
   return (
     <>
       <Weight weight={fix.weight} />
       <span className={classes.number}>
         {fix.sessions
-          ? `${count(fix.sessions)} sessions`
+          ? counted(fix.sessions, 'session')
           : fix.shared_sessions
             ? `up to ${count(fix.shared_sessions)}`
             : '–'}

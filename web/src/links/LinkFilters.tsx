@@ -2,7 +2,6 @@ import { Button, Select, TextInput } from '@mantine/core';
 import { useDebouncedCallback, useHotkeys } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { Link } from 'react-router';
 import { queries } from '../api/queries';
 import { count, counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
@@ -20,7 +19,7 @@ type Facet = 'kind' | 'owner' | 'outcome' | 'code' | 'label' | 'status';
 
 /** Narrows the inventory; every filter stands in the address bar. */
 export function LinkFilters({ list, set, total }: LinkFiltersProps) {
-  const { name, waived, over_all } = useWorkspace();
+  const { name, waived } = useWorkspace();
   const facets = useQuery(queries.facets(name));
   const [text, setText] = useState(list.q ?? '');
   const search = useDebouncedCallback((q: string) => set({ q, chosen: null }), 200);
@@ -88,20 +87,6 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
         <BulkActs list={list} total={total ?? 0} />
         <Button component="a" href={`/api/workspaces/${name}/links.csv?${new URLSearchParams(list)}`}>
           CSV
-        </Button>
-        {over_all > 0 && (
-          <Button component={Link} to="over-all">
-            {count(over_all)} over all links
-          </Button>
-        )}
-        <Button component={Link} to="import">
-          Collect
-        </Button>
-        <Button component={Link} to="build">
-          Build
-        </Button>
-        <Button component={Link} to="signposts">
-          Signposts
         </Button>
       </Toolbar.Rest>
     </Toolbar>

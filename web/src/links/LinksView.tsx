@@ -24,6 +24,7 @@ type LinkRow = Schema['Link'];
 const COLUMNS: Column[] = [
   { name: 'weight', label: 'Weight', sortable: true },
   { name: 'address', label: 'Address', sortable: true },
+  { name: 'wrong', label: 'What is wrong' },
   { name: 'place', label: 'Found', sortable: true },
   { name: 'owner', label: 'Owner', sortable: true },
   { name: 'spend', label: 'Spend', sortable: true },
@@ -101,6 +102,9 @@ function Cells({ row, currency }: { row: LinkRow; currency: string }) {
       </span>
       <span title={row.address}>
         <AddressLine parts={row.parts.filter((part) => part.part !== 'scheme')} />
+      </span>
+      <span title={row.heaviest} data-column="wrong">
+        {row.heaviest}
       </span>
       <span title={row.place} data-column="place">
         {row.place || row.kind}

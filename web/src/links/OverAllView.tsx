@@ -4,7 +4,7 @@ import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
-import { count, counted } from '../parts/format';
+import { counted } from '../parts/format';
 import { Waive } from '../parts/Waive';
 import { Weight } from '../parts/Weight';
 import { useWorkspace } from '../shell/Workbench';
@@ -29,14 +29,14 @@ export function OverAllView() {
   if (found.data?.findings.length === 0) {
     return (
       <EmptyState
-        title="Nothing is wrong over all links."
-        hint="A sweep of all links compares values, names and ads with each other."
+        title="Nothing is spelled in two ways."
+        hint="A sweep of all links compares their values, their names and their ads with each other."
       />
     );
   }
   return (
     <div className={classes.page}>
-      <h1>Over all links</h1>
+      <h2>What shows only over many links</h2>
       {found.data?.findings.map((finding) => (
         <Group key={finding.id} finding={finding} />
       ))}
@@ -62,7 +62,7 @@ function Group({ finding }: { finding: Finding }) {
                   <code>{value.value}</code>
                 </td>
                 <td>{counted(value.links, 'link')}</td>
-                <td>{value.sessions > 0 && `${count(value.sessions)} sessions`}</td>
+                <td>{value.sessions > 0 && counted(value.sessions, 'session')}</td>
                 <td>{value.value === place.keep ? 'to keep' : ''}</td>
               </tr>
             ))}

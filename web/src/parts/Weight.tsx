@@ -10,11 +10,11 @@ const MEANING: Record<WeightName, string> = {
   '': 'nothing found',
 };
 
-/** The lane of a parameter, in small: cut, bent, or uneven. */
+/** The lane of a parameter, in small: it ends at a bar, bends away, or runs uneven. */
 const SHAPE: Record<WeightName, string> = {
-  breaks: 'M1 7H6M6 3V11M15 7H19',
-  skews: 'M1 11H7L13 3H19',
-  untidy: 'M1 7Q4 3 7 7T13 7T19 7',
+  breaks: 'M1 7H9M10 2V12',
+  skews: 'M1 12H6L13 2H19',
+  untidy: 'M1 7Q3.5 1 7 7T13 7T19 7',
   '': 'M1 7H19',
 };
 

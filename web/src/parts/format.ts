@@ -9,6 +9,18 @@ export const count = (number: number) => whole.format(number);
 export const counted = (number: number, noun: string, plural = `${noun}s`) =>
   `${count(number)} ${number === 1 ? noun : plural}`;
 
+/** A length of time, roughly: "1 second", "40 seconds", "3 minutes". */
+export const lasting = (seconds: number) =>
+  seconds < 90 ? counted(Math.max(Math.round(seconds), 1), 'second') : counted(Math.round(seconds / 60), 'minute');
+
+/** What there is of something, and all of it: "the only fix", "all 12 fixes", "3 of 12 fixes". */
+export const ofAll = (part: number, all: number, noun: string, plural = `${noun}s`) => {
+  if (part === all) {
+    return all === 1 ? `the only ${noun}` : `all ${counted(all, noun, plural)}`;
+  }
+  return `${count(part)} of ${counted(all, noun, plural)}`;
+};
+
 /** Cents as an amount of money, without the cents where they tell nothing. */
 export const money = (cents: number, currency: string) =>
   new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: cents % 100 ? 2 : 0 }).format(

@@ -4,7 +4,7 @@ import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { isActive } from '../api/queries';
 import { useAct } from '../api/useAct';
-import { atMoment, count, counted } from '../parts/format';
+import { atMoment, count, counted, lasting } from '../parts/format';
 import classes from './SweepControl.module.css';
 import { SweepStart } from './SweepStart';
 
@@ -39,6 +39,14 @@ export function SweepControl({ summary }: { summary: Schema['Workspace'] }) {
   );
 }
 
+/** What a sweep does at the moment. */
+const DOING: Record<Schema['Sweep']['phase'], string> = {
+  trails: 'Following links',
+  looks: 'Looking at pages in the browser',
+  pages: 'Watching tags and playing rehearsals',
+  explaining: 'Comparing all links',
+};
+
 function Progress({ sweep }: { sweep: Schema['Sweep'] }) {
   return (
     <span className={classes.progress}>
@@ -46,10 +54,10 @@ function Progress({ sweep }: { sweep: Schema['Sweep'] }) {
       <span>
         {sweep.state === 'waiting'
           ? 'Waiting for the worker'
-          : `${count(sweep.done)} of ${count(sweep.total)} looked at`}{' '}
+          : `${DOING[sweep.phase]}: ${count(sweep.done)} of ${count(sweep.total)}`}{' '}
         · {counted(sweep.findings, 'finding')}
         {sweep.state === 'stopping' && ' · stopping'}
-        {sweep.seconds_left !== null && ` · about ${sweep.seconds_left} s left`}
+        {sweep.seconds_left !== null && ` · about ${lasting(sweep.seconds_left)} left`}
       </span>
     </span>
   );

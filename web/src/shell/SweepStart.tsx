@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { acts } from '../api/acts';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
-import { count, counted } from '../parts/format';
+import { count, counted, lasting } from '../parts/format';
 import classes from './SweepControl.module.css';
 
 /** Says how far a sweep will reach before it begins, and as whom links are followed. */
@@ -37,7 +37,7 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
       <Popover.Dropdown>
         {reach.data && (
           <p className={classes.reach}>
-            {counted(links, 'link')}, {counted(reach.data.hosts, 'host')}, about {minutes(reach.data.seconds)},{' '}
+            {counted(links, 'link')}, {counted(reach.data.hosts, 'host')}, about {lasting(reach.data.seconds)},{' '}
             {reach.data.billed === 0
               ? 'no billed host'
               : `${counted(reach.data.billed, 'link')} on billed hosts that are never requested`}
@@ -64,8 +64,4 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
       </Popover.Dropdown>
     </Popover>
   );
-}
-
-function minutes(seconds: number) {
-  return seconds < 90 ? `${seconds} seconds` : counted(Math.round(seconds / 60), 'minute');
 }

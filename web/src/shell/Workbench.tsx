@@ -1,10 +1,12 @@
+import { VisuallyHidden } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
-import { Outlet, useNavigate, useOutletContext, useParams } from 'react-router';
+import { Suspense, useEffect, useRef } from 'react';
+import { Outlet, useLocation, useNavigate, useOutletContext, useParams } from 'react-router';
 import type { Schema } from '../api/client';
 import { isActive, queries } from '../api/queries';
 import { Failure } from '../parts/Failure';
+import { Loading } from '../parts/Loading';
 import { JobLine, STOPS } from './JobLine';
 import classes from './Workbench.module.css';
 
@@ -12,6 +14,7 @@ import classes from './Workbench.module.css';
 export function Workbench() {
   const { workspace = '' } = useParams();
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const summary = useQuery(queries.workspace(workspace));
   useRefreshBySweep(workspace, summary.data?.sweep);
   useHotkeys(STOPS.map((stop, index) => [String(index + 1), () => navigate(`/w/${workspace}/${stop.path}`)]));
@@ -21,17 +24,26 @@ export function Workbench() {
   }
   return (
     <div className={classes.bench}>
-      {summary.data && (
+      {summary.data ? (
         <>
           <JobLine summary={summary.data} />
           <main className={classes.work}>
-            <Outlet context={summary.data} />
+            <VisuallyHidden component="h1">{title(pathname)}</VisuallyHidden>
+            <Suspense fallback={<Loading />}>
+              <Outlet context={summary.data} />
+            </Suspense>
           </main>
         </>
+      ) : (
+        <Loading />
       )}
     </div>
   );
 }
+
+/** What the screen at an address is about. */
+const title = (pathname: string) =>
+  [...STOPS, { path: 'sweeps', label: 'Sweeps' }].find((stop) => pathname.split('/')[3] === stop.path)?.label ?? 'Orvant';
 
 /** The workspace that is open. */
 export const useWorkspace = () => useOutletContext<Schema['Workspace']>();

@@ -8,6 +8,7 @@ module Orvant
         describes "param/after-fragment", weight: "breaks",
           why: "What stands behind # never reaches a server, and most readers do not look there: the parameters are not recorded.",
           fails: "utm_source=island-letter#top?utm_medium=email", passes: "utm_source=island-letter&utm_medium=email#top"
+        reads :build
         means :no_value
 
         def self.concerns?(subject) = subject.structure.moved.any?
@@ -16,7 +17,7 @@ module Orvant
           moved = subject.structure.moved
           names = moved.map { |part| part[/\A[^=]*/] }.uniq
           [finding("#{names.join(", ")} #{(names.size == 1) ? "stands" : "stand"} behind #, where servers never see #{(names.size == 1) ? "it" : "them"} and most readers do not look.",
-            parameter: names.first, place: {"parameters" => names}, evidence: ["##{subject.seen.fragment}"], edits: [], root: "param/after-fragment #{names.join(" ")}",
+            parameter: names.first, place: {"parameters" => names}, evidence: ["##{subject.fragment}"], edits: [], root: "param/after-fragment #{names.join(" ")}",
             remedy: Remedy.new(at: "sighting", action: "Put #{names.join(", ")} before the #."))]
         end
       end

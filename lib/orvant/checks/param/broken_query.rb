@@ -8,14 +8,15 @@ module Orvant
         describes "param/broken-query", weight: "breaks",
           why: "Where a ?, & or = is wrong, the parameter behind it becomes part of something else, and is not recorded.",
           fails: "utm_source=island-letter?utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
+        reads :build
         means :no_value
 
         def self.concerns?(subject) = subject.structure.breaks.any?
 
         def findings
           breaks = subject.structure.breaks
-          [finding("At “#{breaks.first.stretch[0, 60]}” #{breaks.map(&:sentence).uniq.join("; ")}.", place: {"stretches" => breaks.map(&:stretch)}, evidence: [subject.seen.raw],
-            edits: [], root: "param/broken-query #{subject.seen.page}", remedy: Remedy.new(at: "sighting", action: "Build the address anew: one ? before the first parameter, & between them, = between name and value."))]
+          [finding("At “#{breaks.first.stretch[0, 60]}” #{breaks.map(&:sentence).uniq.join("; ")}.", place: {"stretches" => breaks.map(&:stretch)}, evidence: [subject.evidence],
+            edits: [], root: "param/broken-query #{subject.page}", remedy: Remedy.new(at: "sighting", action: "Build the address anew: one ? before the first parameter, & between them, = between name and value."))]
         end
       end
     end

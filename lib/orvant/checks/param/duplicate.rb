@@ -8,6 +8,7 @@ module Orvant
         describes "param/duplicate", weight: "skews",
           why: "Of two values some readers take the first and some the last, so two reports on one visit disagree.",
           fails: "utm_source=island-letter&utm_medium=email&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
+        reads :values
         means :wrong_value
 
         def self.concerns?(subject) = subject.readings.size > 1
@@ -22,13 +23,11 @@ module Orvant
           equal = readings.map(&:corrected).uniq.size == 1
           finding("#{names(readings)}: the #{role.name} is given #{(readings.size == 2) ? "twice" : "#{readings.size} times"}#{said(readings)}.",
             parameter: readings.last.pair.name, place: {"role" => role.name, "pairs" => numbers(role)}, evidence: readings.map { |reading| reading.pair.raw },
-            edits: (numbers(role).drop(1).map { |number| Edit.new(pair: subject.address.pairs[number], remove: true) } if equal),
+            edits: (numbers(role).drop(1).map { |number| Edit.new(pair: subject.pair_at(number), remove: true) } if equal),
             root: "param/duplicate #{readings.map { |reading| reading.pair.name }.uniq.join(" ")}", remedy: Remedy.new(at: "sighting", action: "Keep one #{role.name} on the links here."))
         end
 
-        def numbers(role) = subject.address.pairs.each_index.select { |number| carried?(subject.address.pairs[number].name, role) }
-
-        def carried?(name, role) = role.carriers.include?(name) || role.carriers.include?(subject.rules.names.meant(name))
+        def numbers(role) = subject.numbers_of(role)
 
         def names(readings) = readings.map { |reading| reading.pair.name }.uniq.join(" and ")
 

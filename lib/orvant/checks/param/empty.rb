@@ -8,6 +8,7 @@ module Orvant
         describes "param/empty", weight: "breaks",
           why: "A parameter without a value counts as absent in most reports, and hides the value that should be there.",
           fails: "utm_source=&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
+        reads :required
         means :no_value
         reports :empty
 

@@ -15,7 +15,7 @@ module Orvant
 
         # Written anew, a value's blanks are all written alike.
         def report(reading, number)
-          super.tap { |finding| finding.edits ||= [Edit.new(pair: subject.address.pairs[number], value: reading.corrected)] if reading.mixed_blanks? && !reading.lost? }
+          super.tap { |finding| finding.edits ||= [Edit.new(pair: subject.pair_at(number), value: reading.corrected)] if reading.mixed_blanks? && !reading.lost? }
         end
 
         # What the bytes were meant to be cannot be told.

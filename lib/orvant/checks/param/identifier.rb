@@ -8,10 +8,11 @@ module Orvant
         describes "param/identifier", weight: "skews",
           why: "Without its identifier a click cannot be joined to its cost, nor told from any other click of the campaign.",
           fails: "utm_source=lanternfind&utm_medium=paid-search", passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=8841"
+        reads :identifiers, :values, :required
 
         def findings
           subject.identifiers.filter_map do |identifier|
-            pairs = subject.address.pairs.select { |pair| pair.name == identifier.parameter || subject.rules.names.meant(pair.name) == identifier.parameter }
+            pairs = subject.pairs_for(identifier)
             next report(identifier, pairs, lack(identifier, pairs)) if pairs.all? { |pair| pair.value.strip.empty? }
 
             strange = pairs.find { |pair| subject.demanded_otherwise(pair) == identifier }
@@ -24,7 +25,7 @@ module Orvant
         def lack(identifier, pairs) = "The link carries no #{identifier.parameter}#{", it is there but empty" if pairs.any?}: its clicks cannot be told apart or joined to their cost."
 
         def report(identifier, pairs, message)
-          finding(message, parameter: identifier.parameter, place: {"parameter" => identifier.parameter}, evidence: [subject.seen.raw], root: "param/identifier #{identifier.parameter}",
+          finding(message, parameter: identifier.parameter, place: {"parameter" => identifier.parameter}, evidence: [subject.evidence], root: "param/identifier #{identifier.parameter}",
             correction: correction(identifier), edits: edits(identifier, pairs), remedy: Remedy.new(at: "sighting", action: "Add #{written(identifier)} to the links here.", value: identifier.token && written(identifier)))
         end
 

@@ -105,25 +105,63 @@ module Orvant
             .each_with_object({}) { |(part, text), found| (token = text && loose_token(Address::Pair.new("=#{text}"))) && found[part] = token }
         end
 
-        # @return [Array] all that checks of a settled link depend on: the roles it carries, the values by which channels are found, its identifiers
-        def together
-          [:together, asked?, network, *placed.map { |one| one.reading.telling? ? one.reading : one.reading.role.name }, *identified]
+        # @return [String] as it was found, for the sentences of a finding
+        def evidence = seen.raw
+
+        # @return [String] its host as it is written
+        def host = seen.host
+
+        # @return [String] its path as it was found
+        def path = seen.path
+
+        # @return [String, nil] what stands behind its #
+        def fragment = seen.fragment
+
+        # @return [String] the page to which it leads
+        def page = seen.page
+
+        # @param number [Integer]
+        # @return [Address::Pair] of the address as it should be built
+        def pair_at(number) = address.pairs[number]
+
+        # @param role [Convention::Role]
+        # @return [Array<Integer>] of the pairs that carry it or were meant to
+        def numbers_of(role)
+          carriers = role.carriers
+          address.pairs.each_index.select { |number| (name = address.pairs[number].name) && (carriers.include?(name) || carriers.include?(rules.names.meant(name))) }
         end
 
-        # @return [Array] all that codes and weights of findings depend on: what is wrong with each part, and what goes together
-        def signature = placed.map { |one| one.reading.mark } + circumstances
+        # @param reading [Reading]
+        # @return [Integer] of the first pair that says the same
+        def number_of(reading) = address.pairs.index { |pair| pair.raw == reading.pair.raw }
 
-        # @return [Array] what of the signature does not depend on the rules for values
-        def circumstances
-          found = []
-          found.push(structure.breaks.any?, structure.moved) unless structure.sound?
-          foreign.each_value { |one| found.push(one.near, one.bare&.name, one.personal&.kind, !one.token.nil?) }
-          found.concat(personal_parts.keys).concat(part_tokens.keys)
-          found << asked? << network
-          found << lost if lost.any?
-          found << :internal if internal.any?
-          found.concat(identified)
+        # @param identifier [Convention::Identifier]
+        # @return [Array<Address::Pair>] those that carry it or were meant to
+        def pairs_for(identifier)
+          address.pairs.select { |pair| pair.name == identifier.parameter || rules.names.meant(pair.name) == identifier.parameter }
         end
+
+        # @param name [String] of a carrier or an identifier
+        # @return [Array<Address::Pair>]
+        def occurrences(name) = address.occurrences(name)
+
+        # @return [Array<String>] names of carriers, of required identifiers, and those that were meant as one of them
+        def campaign_names
+          known = address.pairs.map(&:name).select { |name| rules.names.include?(name) }
+          meant = foreign.select { |_, one| one.near.any? }.keys.map { |number| address.pairs[number].name }
+          (readings.map { |reading| reading.pair.name } + known + meant).uniq
+        end
+
+        # @param names [Array<String>]
+        # @return [Address] the link without these parameters
+        def without(names) = address.with(edits: address.pairs.select { |pair| names.include?(pair.name) }.to_h { |pair| [pair, nil] })
+
+        # @param role [Convention::Role]
+        # @return [String, nil] its carrier with a value, where that stands in the path, which no reader of queries looks at
+        def path_carrier(role) = seen.path[/;(?:#{Regexp.union(role.carriers)})=[^;\/]*/]
+
+        # @return [Inventory::Sighting, nil] the place that is known to have lost something
+        def robbed = sightings.find { |one| one.facts && one.facts["lost"] }
 
         # @return [Array<Placed>] those with something wrong in their values
         def unsound = @unsound ||= placed.reject { |one| one.reading.sound? }
@@ -207,8 +245,6 @@ module Orvant
         # @return [Array<Address::Pair>, nil] the pairs that carry roles, nil where more than their values counts
         def carried_alone = (placed.map { |one| address.pairs[one.number] } if structure.sound? && foreign.empty? && internal.empty? && placed.none? { |one| one.reading.misnamed? })
 
-        private
-
         # @return [Array<String>] the required identifiers that have a value, and those that have another token than the one that is demanded
         def identified
           carried = address.pairs.select { |pair| convention.identifier?(pair.name) && !pair.value.strip.empty? }
@@ -216,6 +252,25 @@ module Orvant
 
           carried.map { |pair| demanded_otherwise(pair) ? "#{pair.name} otherwise" : pair.name }.uniq.sort
         end
+
+        # @return [Array<Placed>] what carries a role, in the order of the address
+        def placed
+          return @placed if @placed
+
+          @foreign = {}
+          @placed = []
+          carriers = rules.carriers
+          others = address.pairs.each_index.reject do |number|
+            pair = address.pairs[number]
+            role = carriers[pair.name] and @placed << Placed.new(reading(pair, role), number)
+          end
+          in_order = @placed.size
+          others.each { |number| place_meant(address.pairs[number], number) }
+          take_bare_names if @foreign.any? { |_, one| one.bare }
+          (@placed.size > in_order) ? @placed.sort_by!(&:number) : @placed
+        end
+
+        private
 
         # A literal value counts as carried.
         def other_token?(value, demanded)
@@ -241,22 +296,6 @@ module Orvant
         end
 
         def by_role = @by_role ||= readings.group_by { |reading| reading.role.name }
-
-        def placed
-          return @placed if @placed
-
-          @foreign = {}
-          @placed = []
-          carriers = rules.carriers
-          others = address.pairs.each_index.reject do |number|
-            pair = address.pairs[number]
-            role = carriers[pair.name] and @placed << Placed.new(reading(pair, role), number)
-          end
-          in_order = @placed.size
-          others.each { |number| place_meant(address.pairs[number], number) }
-          take_bare_names if @foreign.any? { |_, one| one.bare }
-          (@placed.size > in_order) ? @placed.sort_by!(&:number) : @placed
-        end
 
         # Of a role that the link carries, another name that was meant for it says nothing more.
         def place_meant(pair, number)

@@ -8,6 +8,7 @@ module Orvant
         describes "param/lost", weight: "breaks",
           why: "An ad whose format was changed or a message that was built anew loses its parameters silently: from that day on its visits have no source.",
           fails: "utm_campaign=walks as lost source,medium of Lanternfind", passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=1 as lost source,medium of Lanternfind"
+        reads :lost, :required, :values
         means :no_value
 
         def self.concerns?(subject) = subject.lost.any?
@@ -16,8 +17,7 @@ module Orvant
           roles = subject.missing_roles.map(&:name) & subject.lost
           return [] if roles.empty?
 
-          sighting = subject.sightings.find { |one| one.facts && one.facts["lost"] }
-          [report(sighting, roles)]
+          [report(subject.robbed, roles)]
         end
 
         private
@@ -26,7 +26,7 @@ module Orvant
           written = sighting.facts["lost written"].to_s
           by = sighting.facts["lost by"]
           finding("#{sighting.place.to_s.empty? ? "It" : "“#{sighting.place}”"} carried its #{roles.join(" and ")} when its source was last read, and does not any more#{" (#{by})" if by}: its visits have no source.",
-            parameter: subject.rules.role(roles.first).carrier, place: {"roles" => roles}, evidence: [subject.seen.raw, ("before: #{written}" unless written.empty?)].compact, edits: edits(roles, written), root: "param/lost #{sighting.key || sighting.place}",
+            parameter: subject.rules.role(roles.first).carrier, place: {"roles" => roles}, evidence: [subject.evidence, ("before: #{written}" unless written.empty?)].compact, edits: edits(roles, written), root: "param/lost #{sighting.key || sighting.place}",
             remedy: Remedy.new(at: "sighting", action: "Put back what was lost#{": #{written}" unless written.empty?}.", value: (written unless written.empty?)))
         end
 

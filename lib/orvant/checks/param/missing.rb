@@ -8,6 +8,7 @@ module Orvant
         describes "param/missing", weight: "breaks",
           why: "Without its source and medium a visit is recorded as direct, or under whatever site it happened to come from.",
           fails: "utm_source=island-letter", passes: "utm_source=island-letter&utm_medium=email"
+        reads :values, :required, :lost, :parts
         means :no_value
 
         def findings
@@ -15,7 +16,7 @@ module Orvant
           lacking.map do |role|
             value = subject.only_value(role.name)
             finding("The link carries no #{role.name} (#{role.carrier}), so reports cannot say where its visits came from.#{in_path(role)}",
-              parameter: role.carrier, place: {"role" => role.name}, evidence: [subject.seen.raw], correction: value,
+              parameter: role.carrier, place: {"role" => role.name}, evidence: [subject.evidence], correction: value,
               edits: value && [Edit.new(name: role.carrier, value: value)], root: "param/missing", remedy: remedy(lacking))
           end
         end
@@ -24,7 +25,7 @@ module Orvant
 
         # A parameter of the path is none of the query.
         def in_path(role)
-          seen = subject.seen.path[/;(?:#{Regexp.union(role.carriers)})=[^;\/]*/]
+          seen = subject.path_carrier(role)
           seen && " “#{seen}” stands in the path, where no reader looks for it."
         end
 

@@ -8,10 +8,11 @@ module Orvant
         describes "param/misspelled-name", weight: "breaks",
           why: "Readers know a parameter by its exact name: under any other, its value is not recorded at all.",
           fails: "utm_soruce=island-letter&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
+        reads :values, :names, :identifiers
         means :no_value
 
         def findings
-          subject.misnamed.sort.map { |number, near| (near.size == 1) ? report(subject.address.pairs[number], number, near.first) : unclear(subject.address.pairs[number], number, near) }
+          subject.misnamed.sort.map { |number, near| (near.size == 1) ? report(subject.pair_at(number), number, near.first) : unclear(subject.pair_at(number), number, near) }
         end
 
         private
@@ -25,7 +26,7 @@ module Orvant
 
         # Where the carrier stands besides, the other name can only go; what it says in its stead nobody can tell.
         def edits(pair, meant)
-          carried = subject.address.occurrences(meant)
+          carried = subject.occurrences(meant)
           return [Edit.new(pair: pair, name: meant)] if carried.empty?
 
           [Edit.new(pair: pair, remove: true)] if carried.any? { |one| one.value == pair.value }

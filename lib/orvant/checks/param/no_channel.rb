@@ -8,6 +8,7 @@ module Orvant
         describes "param/no-channel", weight: "skews",
           why: "Where no channel rule takes a source and medium, the visits stand under “unassigned”.",
           fails: "utm_source=island-letter&utm_medium=sponsorship", passes: "utm_source=island-letter&utm_medium=email"
+        reads :values
         means :wrong_value
 
         def findings
@@ -30,7 +31,7 @@ module Orvant
         def report(answer)
           medium = subject.readings_of("medium").first
           finding("No channel rule takes source “#{subject.as_written["source"]}” with medium “#{medium.value}”, so these visits are unassigned; #{answer.nearest || "no rule comes near"}.",
-            parameter: medium.pair.name, place: {"role" => "medium", "pair" => subject.address.pairs.index { |pair| pair.raw == medium.pair.raw }},
+            parameter: medium.pair.name, place: {"role" => "medium", "pair" => subject.number_of(medium)},
             evidence: (subject.readings_of("source") + [medium]).map { |reading| reading.pair.raw },
             root: "param/no-channel #{subject.as_written["source"]} / #{medium.value}",
             remedy: Remedy.new(action: "Give source “#{subject.as_written["source"]}” with medium “#{medium.value}” a channel, or a medium that has one.", at: "convention", place: "Channel rules"))

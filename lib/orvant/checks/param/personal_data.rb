@@ -8,6 +8,7 @@ module Orvant
         describes "param/personal-data", weight: "breaks",
           why: "What stands in an address is kept by every server, report and browser on the way; many analytics services delete the data of whoever sends them names or addresses.",
           fails: "utm_source=island-letter&utm_medium=email&guest=kari%40post.example", passes: "utm_source=island-letter&utm_medium=email&guest=4711"
+        reads :values, :required, :names, :parts
 
         KINDS = {"mail" => "a mail address", "phone" => "a telephone number", "name" => "a person's name"}.freeze
 
@@ -18,13 +19,13 @@ module Orvant
         def in_values
           subject.unsound.select { |one| one.reading.faults.include?(:personal) }.map do |one|
             role = one.reading.role
-            report(one.reading.personal, "#{one.reading.pair.name}=…", subject.address.pairs[one.number], place: {"role" => role.name, "pair" => one.number}, removable: !subject.required?(role))
+            report(one.reading.personal, "#{one.reading.pair.name}=…", subject.pair_at(one.number), place: {"role" => role.name, "pair" => one.number}, removable: !subject.required?(role))
           end
         end
 
         def in_others
           subject.foreign.filter_map do |number, one|
-            pair = subject.address.pairs[number]
+            pair = subject.pair_at(number)
             report(one.personal, "#{pair.name}=…", pair, place: {"pair" => number}) if one.personal
           end
         end

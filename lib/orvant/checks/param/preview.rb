@@ -43,13 +43,13 @@ module Orvant
 
           subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
           pairs = subject.carried_alone
-          Glance.new(pairs, entry.kind, subject.fact("account"), entry.address.host, subject.fact("network"), subject.circumstances) if pairs
+          Glance.new(pairs, entry.kind, subject.fact("account"), entry.address.host, subject.fact("network"), Panel.usual.circumstances(subject)) if pairs
         end
 
         def at_a_glance(glance, entry, convention)
           rules = convention.rules_for(kind: glance.kind, account: glance.account, host: glance.host)
           marks = glance.pairs.map { |pair| Reading.of(pair, rules.carriers[pair.name], convention, kind: glance.kind, network: glance.network, rules: rules).mark }
-          rules.remember(marks + glance.circumstances) { Param.found_on(LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)) }
+          rules.remember(glance.circumstances.first(1) + marks + glance.circumstances.drop(1)) { Param.found_on(LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)) }
         end
 
         # Links of one kind change alike, so that few shifts stand for many links.

@@ -9,6 +9,7 @@ module Orvant
           why: "A placeholder that nothing fills is recorded literally: every visit gets the same meaningless value.",
           fails: "utm_source=island-letter&utm_medium=email&utm_campaign=%3C~issue~%3E",
           passes: "utm_source=island-letter&utm_medium=email&utm_campaign=june-walks"
+        reads :names, :parts, :identifiers
         reports :unfilled
         include LooseTokens
 

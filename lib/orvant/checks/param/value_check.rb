@@ -13,6 +13,7 @@ module Orvant
         end
 
         means :wrong_value
+        reads :values
 
         # Most values are sound, and a sound one concerns none of these checks.
         def self.concerns?(subject) = subject.unsound.any?
@@ -28,7 +29,7 @@ module Orvant
           correction = nil if correction == reading.value
           finding(message(reading), parameter: reading.pair.name, weight: weight(reading),
             place: {"role" => reading.role.name, "pair" => subject.number_seen(number), **place(reading)}, evidence: [reading.pair.raw], correction: correction,
-            edits: correction && [Edit.new(pair: subject.address.pairs[number], value: edit_value(reading, correction))],
+            edits: correction && [Edit.new(pair: subject.pair_at(number), value: edit_value(reading, correction))],
             root: "#{self.class.code} #{reading.pair.name}=#{reading.value}", remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
         end
 

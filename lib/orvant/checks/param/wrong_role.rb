@@ -17,7 +17,7 @@ module Orvant
             other = exchange(reading)
             finding.correction = other&.value
             finding.root = "#{self.class.code} exchange #{[reading, other].map { |one| "#{one.pair.name}=#{one.value}" }.sort.join(" ")}" if other
-            finding.edits = other && [Edit.new(pair: subject.address.pairs[number], value: other.folded), Edit.new(pair: subject.pair_of(other), value: reading.folded)]
+            finding.edits = other && [Edit.new(pair: subject.pair_at(number), value: other.folded), Edit.new(pair: subject.pair_of(other), value: reading.folded)]
           end
         end
 

@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Param
+      # Checks that judge links together, and what their verdicts are remembered by.
+      class Panel
+        NOTHING = [].freeze
+        @count = 0
+
+        class << self
+          # @return [Panel] of all checks of the family that look at one link
+          def usual = @usual ||= new(Check.family("param").reject { |check| check < SetCheck })
+
+          # @return [Integer] the same for no two panels
+          def next_number = @count += 1
+        end
+
+        attr_reader :checks
+
+        # @param checks [Array<Class>]
+        def initialize(checks)
+          @checks = checks
+          @number = Panel.next_number
+          @views = checks.to_h { |check| [check, View.showing(check.aspects)] }
+          names = Aspect::ALL.keys & checks.flat_map(&:aspects)
+          @marks = names.map { |name| Aspect.of(name).mark }
+          @beside = (names - [:values]).map { |name| Aspect.of(name).mark }
+          @settled = names.filter_map { |name| Aspect.of(name).settled }
+        end
+
+        # @param check [Class]
+        # @return [Panel] the others
+        def without(check) = @without ||= Panel.new(checks - [check])
+
+        # @param link [LinkSubject]
+        # @return [Array<Finding>]
+        def findings(link)
+          @views.flat_map do |check, view|
+            seen = view.new(link)
+            check.concerns?(seen) ? check.new(seen).findings : NOTHING
+          end
+        end
+
+        # @param link [LinkSubject]
+        # @return [Array] the same for all links whose findings have the same codes and weights
+        def signature(link) = collect(@marks, link)
+
+        # @param link [LinkSubject]
+        # @return [Array] what of the signature does not depend on the rules for values
+        def circumstances(link) = collect(@beside, link)
+
+        # @param link [LinkSubject] a settled one
+        # @return [Array] the same for all settled links of which nothing or the same is to be said
+        def together(link) = collect(@settled, link).unshift(:together)
+
+        private
+
+        def collect(marks, link)
+          found = [@number]
+          marks.each { |mark| mark.call(link, found) }
+          found
+        end
+      end
+    end
+  end
+end
