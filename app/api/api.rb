@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "json"
+require "rack/deflater"
 require "sinatra/base"
 require_relative "../../config/environment"
 require_relative "problem"
@@ -23,6 +24,12 @@ class Api < Sinatra::Base
     *Settings["ORVANT_HOSTS"].split(",").map(&:strip)],
     message: "This name is not one of Orvant's own; start it with ORVANT_HOSTS to permit it."
 
+  # Short answers cost more to compress than to send.
+  COMPRESSED_FROM = 1_024
+  COMPRESSED = %w[text/html text/css text/csv text/javascript application/javascript application/json application/problem+json application/yaml image/svg+xml font/ttf].freeze
+
+  use Rack::Deflater, include: COMPRESSED,
+    if: ->(_, _, headers, body) { (headers["content-length"] || (body.respond_to?(:sum) ? body.sum(&:bytesize) : COMPRESSED_FROM)).to_i >= COMPRESSED_FROM }
   use ContentSecurity
   use RequestContract
 
@@ -38,6 +45,10 @@ class Api < Sinatra::Base
 
   error Orvant::Error do
     problem(Problem.new(:unusable_input, env["sinatra.error"].message))
+  end
+
+  error Sinatra::BadRequest do
+    problem(Problem.new(:unusable_input, "The parameters of this address cannot be read; take away what stands behind its question mark."))
   end
 
   error ActiveRecord::RecordNotFound do

@@ -16,6 +16,9 @@ class ApiDocument
     def parameters_in(place) = parameters.select { |one| one["in"] == place }.to_h { |one| [one["name"], one] }
   end
 
+  # @return [Hash]
+  attr_reader :document
+
   # @return [ApiDocument] the application's own
   def self.own = @own ||= new(YAML.safe_load_file(FILE))
 

@@ -40,22 +40,21 @@ class RequestContract
 
   def check(env)
     env["CONTENT_TYPE"] = "application/octet-stream" if form?(env)
-    path, operation, given = operation_of(env)
+    asked = query(env)
+    operation, given = operation_of(env)
     return unless operation
 
     operation.parameters_in("path").each { |name, one| find(given[name], one["schema"]) }
-    hold_query(query(env), operation.parameters_in("query"))
+    hold_query(asked, operation.parameters_in("query"))
     env[JSON_BODY] = body(env, operation) if operation.json
-    path
   end
 
   # No operation takes a form; what curl and browsers say of a file by habit must not be read as one.
   def form?(env) = env["CONTENT_TYPE"].to_s.match?(%r{\A\s*(?:application/x-www-form-urlencoded|multipart/)}i)
 
   def operation_of(env)
-    path = env["PATH_INFO"]
-    operation, given = @document.find(env["REQUEST_METHOD"], path)
-    [path, operation, given.to_h.transform_values { |text| decoded(text.gsub("+", "%2B")) }]
+    operation, given = @document.find(env["REQUEST_METHOD"], env["PATH_INFO"])
+    [operation, given.to_h.transform_values { |text| decoded(text.gsub("+", "%2B")) }]
   end
 
   def decoded(text)
@@ -118,7 +117,7 @@ class RequestContract
   end
 
   def sentence(fault)
-    permitted = fault.dig("schema", "enum")
+    permitted = fault["schema"]["enum"] if fault["schema"].is_a?(Hash)
     return "it is one of #{permitted.join(", ")}." if permitted
 
     "#{fault["error"].to_s.sub(/\A(?:value|property) at (?:root|`[^`]*`) /, "it ")}."

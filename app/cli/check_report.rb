@@ -46,7 +46,7 @@ class CheckReport
       ["line #{sighting.line}  #{masked(sighting.address.raw)}"] + findings.flat_map { |finding| finding_text(finding) }
     end
     lines += ["over all links"] + @over_all.flat_map { |finding| finding_text(finding) } if @over_all.any?
-    lines + ["#{@judged.size} links judged: #{@judged.count { |_, found| found.empty? }} clean, #{Orvant::Finding::WEIGHTS.map { |weight| "#{findings.count { |one| one.weight == weight }} #{weight}" }.join(", ")}."]
+    lines + ["#{Orvant::Words.counted(@judged.size, "link")} judged: #{@judged.count { |_, found| found.empty? }} clean, #{Orvant::Finding::WEIGHTS.map { |weight| "#{findings.count { |one| one.weight == weight }} #{weight}" }.join(", ")}."]
   end
 
   private

@@ -27,7 +27,7 @@ class LearningReport
   def text
     @learning.proposals.map do |one|
       faults = one.flags["links"].zero? ? "none differs" : "#{one.flags["links"]} differ: #{one.flags["values"].join(", ")}"
-      "#{one.role || "pairs"} #{one.rule unless one.rule == "pairs"}: #{one.sentence} (#{one.support["links"]} links; #{faults})"
+      "#{one.role || "pairs"} #{one.rule unless one.rule == "pairs"}: #{one.sentence} (#{Orvant::Words.counted(one.support["links"], "link")}; #{faults})"
     end
   end
 end

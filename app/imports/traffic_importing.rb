@@ -60,7 +60,7 @@ class TrafficImporting < Importing
   def afterwards
     return if replaced.empty?
 
-    said = "#{replaced.size} #{(replaced.size == 1) ? "row was" : "rows were"} there with other figures: the new ones hold."
+    said = "#{Orvant::Words.counted(replaced.size, "row was", "rows were")} there with other figures: the new ones hold."
     @import.update!(options: @import.options.merge("replaced" => replaced), notes: @import.notes + [said])
   end
 

@@ -23,6 +23,8 @@ class Workspace < ActiveRecord::Base
   has_many :senders
   has_many :followed_landings
 
+  before_save { self.networks = networks.map { |one| one["key"] ? one.merge("key" => Secret.seal(one["key"])) : one } }
+
   # @return [ConventionVersion] the newest
   def convention_version = convention_versions.order(:version).last
 

@@ -82,7 +82,7 @@ class LookPhase
   def of_the_others(wanted) = (glance(wanted) if @otherwise[wanted.key]) || follow(wanted)
 
   def confirm(key, sample)
-    look = Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: address(sample.id))
+    look = Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: address(sample.id), could_run: read(sample).seen.could_run)
     unseen.where(look_key: key).pluck(:link_id).each_slice(BATCH) { |ids| @store.confirm(ids, key, look) }
     Sweep.where(id: @sweep.id).update_all("done = done + 1")
   end

@@ -40,7 +40,7 @@ RSpec.describe Api, :api, :demo do
   it "judges rows as they are typed, whatever is pasted into them" do
     hostile = {
       "landing" => "<script>",
-      "kind" => 7,
+      "kind" => "7",
       "values" => {
         "source" => "x" * 5_000,
         "unknown" => "y",
@@ -48,10 +48,11 @@ RSpec.describe Api, :api, :demo do
       },
       "more" => Array.new(60) { |number| "column #{number}" }
     }
-    rows = act("/build/judge", {rows: [row("June"), hostile, {}, {"values" => "none"}]}, status: 200)["rows"]
-    expect(rows.map { |one| one["rejected"] }).to eq([true, true, false, false])
+    rows = act("/build/judge", {rows: [row("June"), hostile]}, status: 200)["rows"]
+    expect(rows.map { |one| one["rejected"] }).to eq([true, true])
     expect(rows.first["cells"]["campaign"]).to include("code" => "param/case", "meant" => "june")
     expect(rows[1]["cells"]["landing"]["message"]).to include("does not begin with http")
+    expect(act("/build/judge", {rows: [row("june"), {"landing" => "", "kind" => "ad", "values" => "none"}]}, status: 422)["detail"]).to include("/rows/1/values")
   end
 
   it "offers what exists, fans out, and fills templates" do

@@ -154,7 +154,7 @@ RSpec.describe Explaining, :api, :empty do
     it "take no decision that makes no sense, and no tag without a name" do
       expect(call(:post, "/senders/#{id}", body: '{"decision":"maybe"}', expect_status: 422)["detail"]).to include("A decision is one of")
       expect(call(:post, "/senders/#{id}", body: '{"decision":"tag","tag":"  "}', expect_status: 422)["kind"]).to eq("unusable_input")
-      expect([call(:post, "/senders/0", body: "{}", expect_status: 404)["kind"], verdict("/a")]).to eq(["not_found", [false, nil]])
+      expect([call(:post, "/senders/0", body: '{"decision":""}', expect_status: 404)["kind"], verdict("/a")]).to eq(["not_found", [false, nil]])
     end
   end
 end

@@ -39,9 +39,9 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     expect(page).to have_text(/123 links, 16 hosts, about \d+ seconds, 1 link on billed hosts that are never requested/)
     click_button("Sweep 123 links")
     expect(page).to have_css("[role=status] progress").and have_button("Stop")
-    expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
+    expect(page).to have_text(/: \d+ of \d+ · \d+ findings?/)
     page.refresh
-    expect(page).to have_text(/\d+ of \d+ looked at · \d+ findings?/)
+    expect(page).to have_text(/: \d+ of \d+ · \d+ findings?/)
     expect(page).to have_button("Sweep …", wait: WORKING)
     seen = -> do
       LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect

@@ -5,7 +5,7 @@ require_relative "../screen_helper"
 RSpec.describe "The screens", :screens, :swept do
   it "read the convention out as a colleague would" do
     open_screen("convention")
-    expect(page).to have_css("h1", text: "Skerry Line naming rules").and have_text(
+    expect(page).to have_css("h2", text: "Skerry Line naming rules").and have_text(
             "Every link carries it. It stands in utm_source. It is written in lower case, words are parted by “-”, never by a blank. One of 9 permitted values and no other."
           )
     expect(page).to have_text("billed, never requested").and have_text("click.lanternfind.example")
@@ -80,7 +80,7 @@ RSpec.describe "The screens", :screens, :swept do
 
   it "show what is spelled in several ways over all links, and lead to the links" do
     open_screen("links")
-    click_link("4 over all links")
+    click_link("Spellings 4")
     expect(page).to have_css("article", text: "utm_campaign is spelled two ways").and have_css(
       "td",
       text: "autumndaypass"

@@ -1,19 +1,4 @@
-import {
-  Autocomplete,
-  Button,
-  Checkbox,
-  createTheme,
-  type MantineColorsTuple,
-  Modal,
-  MultiSelect,
-  NumberInput,
-  Popover,
-  SegmentedControl,
-  Select,
-  TagsInput,
-  Textarea,
-  TextInput,
-} from '@mantine/core';
+import { createTheme, type MantineColorsTuple } from '@mantine/core';
 
 const sea: MantineColorsTuple = [
   '#eaf4f2',
@@ -55,11 +40,12 @@ const dark: MantineColorsTuple = [
   '#0a1113',
 ];
 
-/** The look of Orvant: square corners, no shadows, one sea green, three typefaces. Colours of meaning stand in tokens.css. */
+/** The look of Orvant, by the names of components: none is fetched for its defaults.
+ * square corners, no shadows, one sea green, three typefaces. Colours of meaning stand in tokens.css. */
 export const theme = createTheme({
   colors: { sea, gray, dark },
   primaryColor: 'sea',
-  primaryShade: { light: 8, dark: 4 },
+  primaryShade: { light: 8, dark: 6 },
   autoContrast: true,
   luminanceThreshold: 0.2,
   fontFamily: 'var(--sans)',
@@ -68,19 +54,17 @@ export const theme = createTheme({
   defaultRadius: 2,
   fontSizes: { xs: '12.5px', sm: '14px', md: '14.5px', lg: '17px', xl: '21px' },
   components: {
-    Button: Button.extend({ defaultProps: { size: 'xs', variant: 'default' } }),
-    TextInput: TextInput.extend({ defaultProps: { size: 'xs' } }),
-    Textarea: Textarea.extend({ defaultProps: { size: 'xs' } }),
-    NumberInput: NumberInput.extend({ defaultProps: { size: 'xs' } }),
-    Checkbox: Checkbox.extend({ defaultProps: { size: 'xs' } }),
-    SegmentedControl: SegmentedControl.extend({ defaultProps: { size: 'xs' } }),
-    Popover: Popover.extend({ defaultProps: { shadow: 'none' } }),
-    Autocomplete: Autocomplete.extend({ defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } }),
-    TagsInput: TagsInput.extend({ defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } }),
-    MultiSelect: MultiSelect.extend({ defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } }),
-    Select: Select.extend({
-      defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' }, checkIconPosition: 'right' },
-    }),
-    Modal: Modal.extend({ defaultProps: { shadow: 'none' } }),
+    Button: { defaultProps: { size: 'xs', variant: 'default' } },
+    TextInput: { defaultProps: { size: 'xs' } },
+    Textarea: { defaultProps: { size: 'xs' } },
+    NumberInput: { defaultProps: { size: 'xs' } },
+    Checkbox: { defaultProps: { size: 'xs' } },
+    SegmentedControl: { defaultProps: { size: 'xs' } },
+    Popover: { defaultProps: { shadow: 'none' } },
+    Autocomplete: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } },
+    TagsInput: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } },
+    MultiSelect: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } },
+    Select: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' }, checkIconPosition: 'right' } },
+    Modal: { defaultProps: { shadow: 'none' } },
   },
 });

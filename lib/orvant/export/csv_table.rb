@@ -7,7 +7,7 @@ module Orvant
     # Writes rows as CSV (RFC 4180, UTF-8). Cells that a spreadsheet would run as a formula are neutralised with a leading apostrophe.
     module CSVTable
       # A sign that begins a formula, also full-width and behind white space, which some spreadsheets drop.
-      FORMULA = /\A[[:space:][:cntrl:]]*[=+\-@＝＋－＠]|\A[\t\r\n]/
+      FORMULA = /\A[[:space:][:cntrl:]]*[=+\-@＝＋－＠]|\A[\t\r]/
       NUMBER = /\A-?\d+(\.\d+)?\z/
 
       class << self

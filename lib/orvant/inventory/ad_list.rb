@@ -35,7 +35,7 @@ module Orvant
       end
 
       # @return [Collected]
-      def collected = super.tap { |read| read.notes.concat(@warned.tally.map { |warning, count| "#{count} #{(count == 1) ? "ad" : "ads"}: #{warning}" }) }
+      def collected = super.tap { |read| read.notes.concat(@warned.tally.map { |warning, count| "#{Orvant::Words.counted(count, "ad")}: #{warning}" }) }
 
       private
 

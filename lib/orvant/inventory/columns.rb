@@ -110,7 +110,7 @@ module Orvant
       end
 
       def note(columns)
-        @notes << "#{above} #{(above == 1) ? "row" : "rows"} above the header in line #{header.line} #{(above == 1) ? "is" : "are"} not read." if above.positive?
+        @notes << "#{Orvant::Words.counted(above, "row")} above the header in line #{header.line} #{(above == 1) ? "is" : "are"} not read." if above.positive?
         unless header
           @notes << "The file has no header row: column #{columns[@telling] + 1} is read as #{@telling.to_s.tr("_", " ")}, the others are not used."
           return
@@ -119,7 +119,7 @@ module Orvant
         unused = (header_names - columns.values.map { |index| header_names[index] }).map { |name| name[0, 40] }.reject(&:empty?)
         return if unused.empty?
 
-        @notes << "#{unused.size} #{(unused.size == 1) ? "column is" : "columns are"} not used: #{unused.first(8).join(", ")}#{" …" if unused.size > 8}"
+        @notes << "#{Orvant::Words.counted(unused.size, "column is", "columns are")} not used: #{unused.first(8).join(", ")}#{" …" if unused.size > 8}"
       end
 
       def body = header ? @table.rows.drop(above + 1) : @table.rows

@@ -17,6 +17,9 @@ module Orvant
       def initialize(text, separator)
         @lines = text.lines
         @separator = separator
+        sign = Regexp.escape(separator)
+        # Whole cells, and then one that begins with a quote and does not end.
+        @open = /\A(?>(?>"(?>[^"]|"")*"[^#{sign}\n]*|[^"#{sign}\n][^#{sign}\n]*|)[#{sign}\n])*"(?>[^"]|"")*\z/
       end
 
       # @yieldparam line [Integer] the row's first line, from 1
@@ -44,9 +47,7 @@ module Orvant
 
       # A line with an odd quote: a cell that goes over several lines, a sign for inches, or a slip.
       def broken(&block)
-        cells = parse(@lines[@at])&.first
-        taken = 1
-        cells, taken = over_lines unless cells
+        cells, taken = @open.match?(@lines[@at]) ? over_lines : [parse(@lines[@at])&.first, 1]
         hand_on(@at + 1, cells, &block)
         @at += taken
       end
@@ -57,9 +58,9 @@ module Orvant
         (1...[MOST_LINES, @lines.size - @at].min).each do |further|
           text << (line = @lines[@at + further])
           break if text.length > Table::MAX_CELL * 2
-          next unless line.include?('"') && (cells = parse(text)&.first)
+          next if !line.include?('"') || @open.match?(text)
 
-          return swallowing?(further + 1) ? [nil, 1] : [cells, further + 1]
+          return swallowing?(further + 1) ? [nil, 1] : [parse(text)&.first, further + 1]
         end
         [nil, 1]
       end
@@ -72,8 +73,13 @@ module Orvant
         lines.all? { |line| line.count(@separator) >= usual - 1 }
       end
 
-      # @return [Integer] columns that rows of this text have
-      def usual = @usual ||= @lines.first(30).map { |line| line.count(@separator) + 1 }.tally.max_by { |columns, lines| [lines, columns] }.first
+      # @return [Integer] columns that rows of this text have, by its first lines without an odd quote
+      def usual
+        @usual ||= begin
+          counts = @lines.first(100).select { |line| closed?(line) }.map { |line| line.count(@separator) + 1 }
+          counts.tally.max_by { |columns, lines| [lines, columns] }&.first.to_i
+        end
+      end
 
       # @return [Array<Array<String>>, nil] nil where a quote does not close
       def parse(text)

@@ -154,7 +154,7 @@ module Orvant
         @collected.notes << "#{place}: #{counted(added.size)} of the plain-text part #{(added.size == 1) ? "is" : "are"} not in the HTML part." if added.any?
       end
 
-      def counted(number) = (number == 1) ? "1 link" : "#{number} links"
+      def counted(number) = Orvant::Words.counted(number, "link")
 
       # Links to one page with different parameters.
       def twins(html, plain)

@@ -12,11 +12,18 @@ module Orvant
       TELLING = :address
       RECOGNISED = ->(cell) { cell.match?(ADDRESS) }
 
+      # @param place [String, nil] where codes hang whose row does not say
+      def initialize(table, place: nil, **rest)
+        super(table, **rest)
+        @place = place.to_s
+      end
+
       private
 
       def read(row)
-        run = text(row, :run)
-        [Sighting.new(address: Address.parse(cell(row, :address)), kind: "print", place: [text(row, :place), run].reject(&:empty?).join(" · "),
+        place, run = text(row, :place), text(row, :run)
+        place = @place if place.empty?
+        [Sighting.new(address: Address.parse(cell(row, :address)), kind: "print", place: [place, run].reject(&:empty?).join(" · "),
           owner: text(row, :owner), since: beside(row) { date(row, :since) }, spend: beside(row) { cents(row, :spend) }, line: row.line, facts: facts(run, text(row, :shows).downcase))]
       end
 

@@ -103,7 +103,7 @@ module Orvant
       def note_differing
         return if @differing.empty?
 
-        @notes << "In #{@differing.size} #{(@differing.size == 1) ? "row a cell shows" : "rows a cell shows"} another address than it links to (row #{@differing.first(8).join(", ")}#{" …" if @differing.size > 8}); what it shows is read."
+        @notes << "In #{Orvant::Words.counted(@differing.size, "row a cell shows", "rows a cell shows")} another address than it links to (row #{@differing.first(8).join(", ")}#{" …" if @differing.size > 8}); what it shows is read."
       end
 
       def text(value)

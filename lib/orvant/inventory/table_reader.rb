@@ -66,7 +66,7 @@ module Orvant
       def unread
         return [] if @unread.empty?
 
-        ["#{@unread.size} #{(@unread.size == 1) ? "figure" : "figures"} could not be read and #{(@unread.size == 1) ? "is" : "are"} left out; the rows are kept. #{@unread.first(5).join(" ")}#{" …" if @unread.size > 5}"]
+        ["#{Orvant::Words.counted(@unread.size, "figure")} could not be read and #{(@unread.size == 1) ? "is" : "are"} left out; the rows are kept. #{@unread.first(5).join(" ")}#{" …" if @unread.size > 5}"]
       end
 
       def cell(row, field) = @columns.cell(row, field)

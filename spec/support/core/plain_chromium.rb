@@ -37,7 +37,7 @@ class PlainChromium
 
   def watch(address, seconds)
     context = @browser.contexts.create
-    page = context.create_page
+    page = opened(context)
     asked = []
     page.on(:dialog) { |dialog, *| dialog.accept }
     page.on("Network.requestWillBeSent") { |event| asked << event["request"]["url"] if event["type"] == "Document" && event["frameId"] == page.target_id }
@@ -50,6 +50,13 @@ class PlainChromium
     rescue
       nil
     end
+  end
+
+  # On a busy machine the driver may learn of a page too late.
+  def opened(context, tries = 5)
+    context.create_page
+  rescue Ferrum::NoSuchTargetError
+    (tries > 1) ? opened(context, tries - 1) : raise
   end
 
   def shown(page) = page.command("Target.getTargetInfo", targetId: page.target_id).dig("targetInfo", "url")

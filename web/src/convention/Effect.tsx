@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { acts } from '../api/acts';
 import { ProblemError, type Schema } from '../api/client';
 import { useAct } from '../api/useAct';
-import { count, counted } from '../parts/format';
+import { count, counted, ofAll } from '../parts/format';
 import { useAuthor } from '../parts/useAuthor';
 import { Weight } from '../parts/Weight';
 import { useWorkspace } from '../shell/Workbench';
@@ -63,7 +63,7 @@ function Shown({ outlook }: { outlook: Outlook }) {
     <>
       <p role="status">
         {outlook.changed === 0
-          ? `No verdict changes: all ${count(outlook.links)} links are judged as before.`
+          ? `No verdict changes: ${ofAll(outlook.links, outlook.links, 'link')} ${outlook.links === 1 ? 'is' : 'are'} judged as before.`
           : `${counted(outlook.changed, 'link changes', 'links change')} of ${count(outlook.links)}: ${outlook.shifts
               .map((shift) => `${count(shift.links)} ${turned(shift)}`)
               .join(', ')}.`}

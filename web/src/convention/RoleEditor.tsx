@@ -1,4 +1,5 @@
 import { Button, Checkbox, Group, MultiSelect, NumberInput, Select, TagsInput, TextInput } from '@mantine/core';
+import { useState } from 'react';
 import { Section } from '../parts/Section';
 import classes from './Convention.module.css';
 import { lean, type Required, type Role } from './document';
@@ -6,6 +7,21 @@ import type { PartProps } from './EditView';
 import { KINDS } from './kinds';
 import { SegmentsEditor } from './SegmentsEditor';
 import { VocabularyGrid } from './VocabularyGrid';
+
+/** The name of a role, by which its form is found: it changes when it has been written, not with each letter. */
+function NameField({ name, onRename }: { name: string; onRename: (name: string) => void }) {
+  const [text, setText] = useState(name);
+  const written = text.trim();
+  return (
+    <TextInput
+      label="Name"
+      value={text}
+      onChange={(event) => setText(event.currentTarget.value)}
+      onBlur={() => (written === '' ? setText(name) : written !== name && onRename(written))}
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+    />
+  );
+}
 
 /** All rules of one role. */
 export function RoleEditor({
@@ -29,12 +45,12 @@ export function RoleEditor({
     <>
       <Section title={role.role} aside={<Button onClick={remove}>Take this role out</Button>}>
         <div className={classes.fields}>
-          <TextInput
-            label="Name"
-            value={role.role}
-            onChange={(event) => {
-              write({ role: event.currentTarget.value });
-              onRename(event.currentTarget.value);
+          <NameField
+            key={role.role}
+            name={role.role}
+            onRename={(next) => {
+              write({ role: next });
+              onRename(next);
             }}
           />
           <TagsInput

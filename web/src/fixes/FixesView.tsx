@@ -13,11 +13,11 @@ import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
-import { type Column, VirtualList } from '../shell/VirtualList';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { FixEvidence } from './FixEvidence';
-import { FixFilters } from './FixFilters';
 import classes from './FixesView.module.css';
+import { FixFilters } from './FixFilters';
 import { FACETS, type Facet, fits, isToDo } from './filters';
 import { GroupSums } from './GroupSums';
 
@@ -123,27 +123,29 @@ export function FixesView() {
 function Cells({ fix, currency }: { fix: Fix; currency: string }) {
   return (
     <>
-      <Weight weight={fix.weight} />
-      <span className={classes.number}>
+      <Cell>
+        <Weight weight={fix.weight} />
+      </Cell>
+      <Cell className={classes.number}>
         {fix.sessions
           ? counted(fix.sessions, 'session')
           : fix.shared_sessions
             ? `up to ${count(fix.shared_sessions)}`
             : '–'}
-      </span>
-      <span className={classes.number} data-column="revenue">
+      </Cell>
+      <Cell className={classes.number} data-column="revenue">
         {fix.revenue ? money(fix.revenue, currency) : ''}
-      </span>
-      <span title={fix.action}>{fix.action}</span>
-      <span className={classes.faint} title={fix.where} data-column="where">
+      </Cell>
+      <Cell title={fix.action}>{fix.action}</Cell>
+      <Cell className={classes.faint} title={fix.where} data-column="where">
         {fix.where}
-      </span>
-      <span className={classes.faint} data-column="owner">
+      </Cell>
+      <Cell className={classes.faint} data-column="owner">
         {fix.owner}
-      </span>
-      <span data-column="state" data-state={fix.state}>
+      </Cell>
+      <Cell data-column="state" data-state={fix.state}>
         {fix.state.replace('_', ' ')}
-      </span>
+      </Cell>
     </>
   );
 }

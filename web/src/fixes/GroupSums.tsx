@@ -1,8 +1,8 @@
 import type { Schema } from '../api/client';
 import { counted, money } from '../parts/format';
 import { Weight, type WeightName } from '../parts/Weight';
-import { type Facet, sums } from './filters';
 import classes from './FixesView.module.css';
+import { type Facet, sums } from './filters';
 
 interface GroupSumsProps {
   fixes: Schema['Fix'][];

@@ -13,7 +13,7 @@ import { Split } from '../shell/Split';
 import { useListKeys } from '../shell/useListKeys';
 import { useListState } from '../shell/useListState';
 import { nextSort } from '../shell/useSorted';
-import { type Column, VirtualList } from '../shell/VirtualList';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { LinkEvidence } from './LinkEvidence';
 import { LinkFilters } from './LinkFilters';
@@ -96,29 +96,29 @@ export function LinksView() {
 function Cells({ row, currency }: { row: LinkRow; currency: string }) {
   return (
     <>
-      <span>
+      <Cell>
         <Weight weight={row.weight} />
         {row.findings > 1 && <span className={classes.count}> {row.findings}</span>}
-      </span>
-      <span title={row.address}>
+      </Cell>
+      <Cell title={row.address}>
         <AddressLine parts={row.parts.filter((part) => part.part !== 'scheme')} />
-      </span>
-      <span title={row.heaviest} data-column="wrong">
+      </Cell>
+      <Cell title={row.heaviest} data-column="wrong">
         {row.heaviest}
-      </span>
-      <span title={row.place} data-column="place">
+      </Cell>
+      <Cell title={row.place} data-column="place">
         {row.place || row.kind}
-      </span>
-      <span data-column="owner">{row.owner}</span>
-      <span data-column="spend" className={classes.number}>
+      </Cell>
+      <Cell data-column="owner">{row.owner}</Cell>
+      <Cell data-column="spend" className={classes.number}>
         {row.spend ? money(row.spend, currency) : ''}
-      </span>
-      <span data-column="outcome" data-outcome={row.outcome}>
+      </Cell>
+      <Cell data-column="outcome" data-outcome={row.outcome}>
         {row.status || row.outcome.replace('_', ' ') || 'not swept'}
         {!row.status && row.look === 'nobody' && (
           <span title="Something on its way can run, and no browser has looked yet"> ?</span>
         )}
-      </span>
+      </Cell>
     </>
   );
 }

@@ -11,7 +11,7 @@ import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
-import { type Column, VirtualList } from '../shell/VirtualList';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { RehearsalEvidence } from './RehearsalEvidence';
 import classes from './RehearsalsView.module.css';
@@ -76,10 +76,12 @@ export function RehearsalsView() {
 function Cells({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <>
-      <Weight weight={rehearsal.weight} />
-      <span title={rehearsal.about}>{rehearsal.title}</span>
-      <span className={classes.faint}>{result(rehearsal)}</span>
-      <span className={classes.faint}>{atMoment(rehearsal.played_at)}</span>
+      <Cell>
+        <Weight weight={rehearsal.weight} />
+      </Cell>
+      <Cell title={rehearsal.about}>{rehearsal.title}</Cell>
+      <Cell className={classes.faint}>{result(rehearsal)}</Cell>
+      <Cell className={classes.faint}>{atMoment(rehearsal.played_at)}</Cell>
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type ComponentProps, type ReactNode, useEffect, useRef } from 'react';
 import classes from './VirtualList.module.css';
 
 const ROW = 24;
@@ -87,8 +87,8 @@ export function VirtualList<Row>({
           </span>
         ))}
       </div>
-      <div ref={scroller} className={classes.scroller} tabIndex={-1}>
-        <div className={classes.body} style={{ height: virtual.getTotalSize() }}>
+      <div ref={scroller} className={classes.scroller} role="rowgroup" tabIndex={-1}>
+        <div className={classes.body} role="presentation" style={{ height: virtual.getTotalSize() }}>
           {items.map((item) => {
             const row = rows[item.index];
             return row === undefined ? null : (
@@ -109,6 +109,11 @@ export function VirtualList<Row>({
       </div>
     </div>
   );
+}
+
+/** One cell of a row. */
+export function Cell(props: ComponentProps<'span'>) {
+  return <span role="gridcell" {...props} />;
 }
 
 function ariaSort(column: string, sort?: string, direction?: string) {

@@ -43,7 +43,8 @@ export function Workbench() {
 
 /** What the screen at an address is about. */
 const title = (pathname: string) =>
-  [...STOPS, { path: 'sweeps', label: 'Sweeps' }].find((stop) => pathname.split('/')[3] === stop.path)?.label ?? 'Orvant';
+  [...STOPS, { path: 'sweeps', label: 'Sweeps' }].find((stop) => pathname.split('/')[3] === stop.path)?.label ??
+  'Orvant';
 
 /** The workspace that is open. */
 export const useWorkspace = () => useOutletContext<Schema['Workspace']>();

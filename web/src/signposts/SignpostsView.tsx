@@ -9,7 +9,7 @@ import { Toolbar } from '../parts/Toolbar';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { nextSort, type Sorts, useSorted } from '../shell/useSorted';
-import { type Column, VirtualList } from '../shell/VirtualList';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { SignpostEvidence } from './SignpostEvidence';
 import { SignpostForm } from './SignpostForm';
@@ -90,23 +90,23 @@ export function SignpostsView() {
 function Cells({ post }: { post: Signpost }) {
   return (
     <>
-      <span className={classes.mono} title={post.address}>
+      <Cell className={classes.mono} title={post.address}>
         {post.host}
         {post.path}
-      </span>
-      <span className={classes.mono} data-column="target" title={post.target}>
+      </Cell>
+      <Cell className={classes.mono} data-column="target" title={post.target}>
         {post.target.replace(/^https?:\/\//, '')}
-      </span>
-      <span className={classes.number} data-column="passes">
+      </Cell>
+      <Cell className={classes.number} data-column="passes">
         {count(post.counts.passes)}
-      </span>
-      <span className={classes.number} data-column="first">
+      </Cell>
+      <Cell className={classes.number} data-column="first">
         {count(post.counts.first)}
-      </span>
-      <span className={classes.number} data-column="bots">
+      </Cell>
+      <Cell className={classes.number} data-column="bots">
         {count(post.counts.bots)}
-      </span>
-      <span data-column="ends">{post.ended ? 'ended' : post.ends ? onDay(post.ends) : ''}</span>
+      </Cell>
+      <Cell data-column="ends">{post.ended ? 'ended' : post.ends ? onDay(post.ends) : ''}</Cell>
     </>
   );
 }

@@ -10,7 +10,7 @@ import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted } from '../shell/useSorted';
-import { type Column, VirtualList } from '../shell/VirtualList';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { SenderEvidence } from './SenderEvidence';
 import classes from './TagsView.module.css';
@@ -89,13 +89,13 @@ export function SendersView() {
 function Cells({ sender, tags }: { sender: Sender; tags: Record<string, string> }) {
   return (
     <>
-      <span>{decided(sender, tags)}</span>
-      <span className={classes.page} title={sender.example}>
+      <Cell>{decided(sender, tags)}</Cell>
+      <Cell className={classes.page} title={sender.example}>
         {sender.host}
-      </span>
-      <span>{sender.ways.join(', ')}</span>
-      <span className={classes.number}>{count(sender.times)}</span>
-      <span className={classes.faint}>{atMoment(sender.seen_at)}</span>
+      </Cell>
+      <Cell>{sender.ways.join(', ')}</Cell>
+      <Cell className={classes.number}>{count(sender.times)}</Cell>
+      <Cell className={classes.faint}>{atMoment(sender.seen_at)}</Cell>
     </>
   );
 }

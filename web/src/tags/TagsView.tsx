@@ -12,7 +12,7 @@ import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
-import { type Column, VirtualList } from '../shell/VirtualList';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { PageEvidence } from './PageEvidence';
 import classes from './TagsView.module.css';
@@ -101,16 +101,18 @@ interface CellsProps {
 function Cells({ page, tags, expected }: CellsProps) {
   return (
     <>
-      <Weight weight={page.weight} />
-      <span className={classes.page} title={page.title || page.page}>
+      <Cell>
+        <Weight weight={page.weight} />
+      </Cell>
+      <Cell className={classes.page} title={page.title || page.page}>
         {page.page}
-      </span>
+      </Cell>
       {tags.map((tag) => (
-        <span key={tag} className={classes.tag}>
+        <Cell key={tag} className={classes.tag}>
           {page.reason ? 'not opened' : heard(page.heard[tag], expected.includes(tag))}
-        </span>
+        </Cell>
       ))}
-      <span className={classes.faint}>{atMoment(page.visited_at)}</span>
+      <Cell className={classes.faint}>{atMoment(page.visited_at)}</Cell>
     </>
   );
 }

@@ -1,7 +1,7 @@
 import { Checkbox } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
-import { count, counted, money } from '../parts/format';
+import { counted, money } from '../parts/format';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Causes.module.css';
 
@@ -47,7 +47,7 @@ export function Causes({ causes, chosen, currency, onChoose, onOpen }: CausesPro
             <span className={classes.weight}>
               <span style={{ width: `${(cause.sessions / most) * 100}%` }} data-chosen={all || undefined} />
             </span>
-            <span className={classes.number}>{count(cause.sessions)} sessions</span>
+            <span className={classes.number}>{counted(cause.sessions, 'session')}</span>
             <span className={classes.number}>{money(cause.revenue, currency)}</span>
             <span className={classes.fixes}>
               {cause.fixes.length === 0 ? (

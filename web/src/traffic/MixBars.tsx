@@ -1,5 +1,5 @@
 import type { Schema } from '../api/client';
-import { count, percent } from '../parts/format';
+import { count, counted, percent } from '../parts/format';
 import classes from './MixBars.module.css';
 
 type Share = Schema['Share'];
@@ -76,7 +76,7 @@ function Bar({ title, shares, order, onOpen, before }: BarProps) {
               className={classes.share}
               style={{ flexGrow: share.sessions }}
               data-kind={kind(channel)}
-              title={`${channel}: ${count(share.sessions)} sessions, ${percent(share.share)}`}
+              title={`${channel}: ${counted(share.sessions, 'session')}, ${percent(share.share)}`}
               onClick={() => onOpen(channel)}
             >
               <span>{channel}</span>

@@ -9,7 +9,7 @@ import { Failure } from '../parts/Failure';
 import { count, counted, money, onDay } from '../parts/format';
 import { useChosenRow } from '../shell/useChosenRow';
 import { nextSort } from '../shell/useSorted';
-import { type Column, VirtualList } from '../shell/VirtualList';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './RowsEvidence.module.css';
 
@@ -115,12 +115,12 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
 function Cells({ row }: { row: SessionRow }) {
   return (
     <>
-      <span>{onDay(row.date)}</span>
-      <span className={classes.mono} title={`${row.source} / ${row.medium} / ${row.campaign}`}>
+      <Cell>{onDay(row.date)}</Cell>
+      <Cell className={classes.mono} title={`${row.source} / ${row.medium} / ${row.campaign}`}>
         {[row.source, row.medium, row.campaign].map((value) => value || '–').join(' / ')}
-      </span>
-      <span className={classes.mono}>{row.landing}</span>
-      <span className={classes.number}>{count(row.sessions)}</span>
+      </Cell>
+      <Cell className={classes.mono}>{row.landing}</Cell>
+      <Cell className={classes.number}>{count(row.sessions)}</Cell>
     </>
   );
 }

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
-import { counted, onDay } from '../parts/format';
+import { counted, ofAll, onDay } from '../parts/format';
 import { Section } from '../parts/Section';
 import { Toolbar } from '../parts/Toolbar';
 import { Split } from '../shell/Split';
@@ -79,7 +79,7 @@ export function TrafficView() {
             >
               {chosen.length === repairable.length
                 ? 'Choose none'
-                : `Choose all ${counted(repairable.length, 'fix', 'fixes')}`}
+                : `Choose ${ofAll(repairable.length, repairable.length, 'fix', 'fixes')}`}
             </Button>
           }
         >

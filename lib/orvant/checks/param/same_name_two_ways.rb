@@ -42,7 +42,7 @@ module Orvant
           sources = other.sources.keys - use.sources.keys
           return if value.length < SHORTEST || sources.empty? || role.vocabulary.include?(value)
 
-          report(value, "the campaign on #{use.links.size} links, but the #{role.name} on #{other.links.size} of #{sources.compact.join(", ")}", other.links, "role")
+          report(value, "the campaign on #{Words.counted(use.links.size, "link")}, but the #{role.name} on #{other.links.size} of #{sources.compact.join(", ")}", other.links, "role")
         end
 
         def report(name, how, links, way)

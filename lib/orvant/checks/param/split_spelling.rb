@@ -28,7 +28,7 @@ module Orvant
           finding("#{role.carrier} is spelled #{(values.size == 2) ? "two" : values.size} ways: #{said(values, uses)}. Reports count them apart; “#{group.keep}” is #{role.vocabulary.include?(group.keep) ? "the permitted one" : "the commonest"}.",
             parameter: role.carrier, place: {"role" => role.name, "keep" => group.keep, "values" => values.map { |value| row(value, uses[value]) }, "links" => others.compact.first(NAMED)},
             evidence: values.map { |value| "#{role.carrier}=#{value}" }, correction: group.keep, root: "param/split-spelling #{role.name}=#{group.keep}",
-            remedy: Remedy.new(at: "convention", place: role.carrier, action: "Write “#{group.keep}” in #{role.carrier} on #{others.size} #{(others.size == 1) ? "link" : "links"} that spell it otherwise.", value: group.keep))
+            remedy: Remedy.new(at: "convention", place: role.carrier, action: "Write “#{group.keep}” in #{role.carrier} on #{Orvant::Words.counted(others.size, "link")} that spell it otherwise.", value: group.keep))
         end
 
         def row(value, use) = {"value" => value, "links" => use.links.size, "sessions" => use.sessions}
@@ -36,7 +36,7 @@ module Orvant
         def said(values, uses)
           values.first(6).map do |value|
             use = uses[value]
-            "“#{value}” (#{use.links.size} #{(use.links.size == 1) ? "link" : "links"}#{", #{use.sessions} sessions" if use.sessions.positive?})"
+            "“#{value}” (#{Orvant::Words.counted(use.links.size, "link")}#{", #{use.sessions} sessions" if use.sessions.positive?})"
           end.join(", ")
         end
       end

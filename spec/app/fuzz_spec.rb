@@ -1,0 +1,39 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# Seeded requests against every operation: none trips the server. The sharp part runs always, ten thousand in `bin/test long`.
+RSpec.describe "Seeded requests", :api, :demo do
+  seed = Integer(ENV.fetch("ORVANT_SEED", 20_261_126))
+  many = ENV.key?("ORVANT_LONG") ? 10_000 : 400
+
+  # Deeds that would reach out over the network or run for long are stopped at the door: it is the request that is tried.
+  before do
+    allow(Delayed::Job).to receive(:enqueue)
+    allow(FollowOnce).to receive(:for).and_return({"outcome" => "refused", "lost" => [], "hops" => [], "offer" => nil})
+    allow_any_instance_of(SignpostJudge).to receive(:objections).and_return([])
+  end
+
+  # As a server hands it on: not even the address is looked at before.
+  def answer(one)
+    path, query = one.path.split("?", 2)
+    body = (one.method == "get") ? "" : one.body
+    env = Rack::MockRequest.env_for("/", :method => one.method.upcase, :input => body, "HTTP_HOST" => "127.0.0.1", "CONTENT_TYPE" => one.type)
+    status, _, answered = Api.call(env.merge("PATH_INFO" => path, "QUERY_STRING" => query.to_s))
+    said = +""
+    answered.each { |part| said << part.b }
+    [status, said]
+  end
+
+  it "are answered in words or done: #{many} of seed #{seed}" do
+    requests = HostileRequests.new(ApiDocument.own.document, seed)
+    faults =
+      Array.new(many) { requests.next }.filter_map do |one|
+        status, said = answer(one)
+        next if status < 400 || (status < 500 && said.include?("detail"))
+
+        [status, one.method, one.path[0, 200], one.body[0, 200], said[0, 100]]
+      end
+    expect(faults).to eq([])
+  end
+end

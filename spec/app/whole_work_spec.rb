@@ -1,0 +1,101 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# Work is begun whole or not at all, waits without stopping others, and what a killed process leaves is taken up.
+RSpec::Matchers.define_negated_matcher :not_include, :include
+
+RSpec.describe "Work", :api, :demo do
+  let(:workspace) { Workspace.first }
+
+  def queued = Delayed::Job.where(failed_at: nil).pluck(:handler)
+
+  # What a process leaves that is killed at the moment between storing and queueing.
+  def killed_while_queueing
+    allow(Delayed::Job).to receive(:enqueue).and_raise(Interrupt)
+    yield
+  rescue Interrupt
+    nil
+  end
+
+  it "leaves nothing of a sweep or a fetch that was killed before it stood in the queue" do
+    expect { killed_while_queueing { Sweep.begin!(workspace) } }.not_to change(Sweep, :count)
+    expect { killed_while_queueing { post("/api/workspaces/skerry-line/imports/fetch", {}, ApiCalls::OWN.merge(:input => JSON.generate("kind" => "pages", "addresses" => "http://a.test/"))) } }.not_to change(Import, :count)
+    expect(workspace.active_sweep).to be_nil
+  end
+
+  it "takes up sweeps that nobody works on, and those in the queue once only" do
+    sweep = Sweep.begin!(workspace)
+    Delayed::Job.delete_all
+    2.times { LeftUndone.take_up }
+    expect(queued).to eq([SweepJob.new(sweep.id).to_yaml])
+  ensure
+    Delayed::Job.delete_all
+    sweep.update!(state: "stopped")
+  end
+
+  it "ends an import whose process was killed, with its reason, and leaves one alone that goes on" do
+    make = ->(at) { workspace.imports.create!(kind: "links", filename: "x.csv", source: "", options: {}, state: "running", rejected: [], notes: []).tap { |one| one.update_columns(updated_at: at) } }
+    killed, going_on = make.call(2.minutes.ago), make.call(Time.now.utc)
+    LeftUndone.take_up
+    expect([killed, going_on].map { |one| one.reload.state }).to eq(%w[failed running])
+    expect(killed.problem).to include("import the file again")
+  ensure
+    Import.where(filename: "x.csv").delete_all
+  end
+
+  it "counts no link that arrives while it runs" do
+    sweep = Sweep.begin!(workspace)
+    total = sweep.total
+    LinkImporting.new(workspace, "address,kind,found\nhttp://www.skerryline.example/just-came,ad,x\n", filename: "late.csv").call
+    expect(sweep.reload.chosen_links.count + sweep.chosen_scripts.count).to eq(total)
+    expect(LinkFeed.new(sweep).then { |feed| Array.new(total) { feed.next }.compact.map(&:address) }).not_to include(a_string_including("just-came"))
+  ensure
+    sweep.update!(state: "stopped")
+    Delayed::Job.delete_all
+    ImportRemoval.new(Import.find_by(filename: "late.csv")).call
+  end
+
+  it "lets other threads go on while one waits for a writer" do
+    held, waiting = Queue.new, Queue.new
+    write = ->(connection) { connection.execute("UPDATE workspaces SET title = title") }
+    second = nil
+    writer =
+      Thread.new do
+        ActiveRecord::Base.connection_pool.with_connection do |connection|
+          connection.transaction do
+            write.call(connection)
+            held.push(true)
+            waiting.pop
+            Thread.pass until second.stop?
+          end
+        end
+      end
+    held.pop
+    second =
+      Thread.new do
+        ActiveRecord::Base.connection_pool.with_connection do |connection|
+          waiting.push(true)
+          connection.transaction { write.call(connection) }
+        end
+      end
+    # If the second waited with the interpreter's lock, the first could not end, and the second would give up.
+    expect([writer, second].map(&:join)).to all(be_a(Thread))
+  end
+
+  it "keeps keys sealed by a file beside the database, and everything to its owner" do
+    sealed = Secret.seal("tide-key")
+    expect([sealed, Secret.seal(sealed)]).to all(eq(sealed).and(start_with("sealed:")))
+    expect([Secret.unseal(sealed), Secret.unseal("plain")]).to eq(["tide-key", "plain"])
+    expect(File.stat(Settings.var("secret.key")).mode.to_s(8)).to end_with("600")
+    expect(Workspace.pluck(:networks).to_json).to include("sealed:").and not_include("harbour-key")
+    expect(Dir[File.join(Settings["ORVANT_VAR"], "**/*")].reject { |file| (File.stat(file).mode & 0o077).zero? }).to eq([])
+    File.write(Settings.var("secret.key"), SecureRandom.hex(32))
+    expect { Secret.unseal(sealed) }.to raise_error(Orvant::Error, /Enter the key again/)
+  end
+
+  it "neutralises what a spreadsheet would compute, also behind a line feed and full-width" do
+    cells = ["=1", "\n=1", " \t+1", "＝1", "－1", "@x", "-5", "-5.2", "a=b", "\r\n@x"]
+    expect(cells.map { |cell| Orvant::Export::CSVTable.neutral(cell) != cell }).to eq([true, true, true, true, true, true, false, false, false, true])
+  end
+end

@@ -1,0 +1,51 @@
+# frozen_string_literal: true
+
+require_relative "../screen_helper"
+
+# Every view in both themes, held against axe's rules for WCAG 2.2 AA and its best practices.
+RSpec.describe "Access", :screens, :swept do
+  axe = File.read(File.join(ROOT, "web/node_modules/axe-core/axe.min.js"))
+  views = %w[links links/import links/import?from=paste links/build links/signposts links/over-all links/click-address convention convention/edit convention/edit?part=pairs
+    convention/edit?part=scopes convention/edit?part=identifiers convention/edit?part=workspace convention/learn convention/versions tags tags/senders rehearsals traffic traffic/import
+    fixes fixes?by=owner&show=all sweeps]
+  # The first row of these is opened too.
+  lists = %w[links tags tags/senders rehearsals fixes]
+
+  # @return [Array<String>] rule, and where it is broken
+  define_method(:faults) do
+    page.execute_script("#{axe}; window.axeOnPage = axe; delete window.define")
+    found =
+      page.evaluate_async_script(<<~JS)
+        window.axeOnPage.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"]})
+          .then(found => arguments[0](found.violations.map(one => [one.id, one.nodes.map(node => node.target.join(" ")).slice(0, 3)])), error => arguments[0]([["axe", [String(error)]]]))
+      JS
+    found.map { |rule, nodes| "#{rule}: #{nodes.join(" · ")}" }
+  end
+
+  def still
+    expect(page).to have_css("main")
+    expect(page).to have_no_text("Loading …")
+  end
+
+  %w[light dark].each do |theme|
+    it "has nothing against any view in #{theme} colours" do
+      open_screen("links")
+      page.execute_script("localStorage.setItem('mantine-color-scheme-value', '#{theme}')")
+      broken =
+        views.to_h do |view|
+          open_screen(view)
+          still
+          [view, faults]
+        end
+      lists.each do |view|
+        open_screen(view)
+        still
+        first("[role=row]:not(:has([role=columnheader]))").click
+        expect(page).to have_css("[aria-label=Evidence]")
+        still
+        broken["#{view}, opened"] = faults
+      end
+      expect(broken.reject { |_, found| found.empty? }).to eq({})
+    end
+  end
+end
