@@ -102,7 +102,7 @@ class Api < Sinatra::Base
     # @raise [Problem]
     def date(text, what)
       Date.iso8601(text.to_s)
-    rescue Date::Error
+    rescue ArgumentError
       raise Problem.new(:unusable_input, "#{what} is no date; write it as 2026-11-25.")
     end
 

@@ -72,7 +72,7 @@ export function ClickView() {
       <table className={classes.levels}>
         <thead>
           <tr>
-            <th />
+            <td />
             {PARTS.map((part) => (
               <th key={part}>{LABELS[part]}</th>
             ))}

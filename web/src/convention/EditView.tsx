@@ -57,12 +57,12 @@ function Editor({ version, saved }: { version: number; saved: ConventionDocument
   return (
     <div className={classes.edit}>
       <nav className={classes.parts} aria-label="Parts of the convention">
-        <h3>Roles</h3>
+        <h2>Roles</h2>
         {document.roles.map((role) => tab(role.role, role.role))}
         <button type="button" onClick={addRole}>
           Add a role …
         </button>
-        <h3>For all</h3>
+        <h2>For all</h2>
         {PARTS.map(([id, words]) => tab(id, words))}
       </nav>
       <div className={classes.form}>

@@ -91,9 +91,9 @@ function Proposals({
             onChange={(event) => setAccepted({ ...accepted, [one.id]: event.currentTarget.checked })}
           />
           <div>
-            <h3>
+            <h2>
               {one.role ?? 'pairs'} {one.role && one.rule}
-            </h3>
+            </h2>
             <p>{one.sentence}</p>
             <span className={classes.faint}>
               {counted(one.support.links, 'link')}

@@ -76,12 +76,10 @@ function Role({ role, workspace }: { role: RoleRules; workspace: string }) {
       </div>
       {role.values.length > 0 && (
         <details open={role.values.length <= 25}>
-          <summary>
-            {counted(role.values.length, 'value')},{' '}
-            <a href={`/api/workspaces/${workspace}/convention/vocabularies/${role.role}.csv`} download>
-              as CSV
-            </a>
-          </summary>
+          <summary>{counted(role.values.length, 'value')}</summary>
+          <a href={`/api/workspaces/${workspace}/convention/vocabularies/${role.role}.csv`} download>
+            As CSV
+          </a>
           <table className={classes.table}>
             <tbody>
               {role.values.map((value) => (

@@ -42,7 +42,7 @@ export function VersionsView() {
               <th>saved</th>
               <th>by</th>
               <th>why</th>
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

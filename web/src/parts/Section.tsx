@@ -13,7 +13,7 @@ export function Section({ title, aside, children }: SectionProps) {
   return (
     <section className={classes.section}>
       <header>
-        <h3>{title}</h3>
+        <h2>{title}</h2>
         {aside}
       </header>
       {children}

@@ -1,4 +1,4 @@
-import { type Ref, useEffect, useMemo } from 'react';
+import { type Ref, type RefObject, useEffect, useMemo, useRef } from 'react';
 import { type Column, DataSheetGrid, type DataSheetGridRef } from 'react-datasheet-grid';
 import 'react-datasheet-grid/dist/style.css';
 import classes from './Sheet.module.css';
@@ -40,11 +40,13 @@ export function Sheet<Row>({
   ref,
 }: SheetProps<Row>) {
   useFillDownKey(onFillDown);
+  const frame = useRef<HTMLElement>(null);
+  useNamedFields(frame);
   const empty = useMemo(() => Array.from({ length: spare }, blank), [spare, blank]);
   const shown = useMemo(() => [...rows, ...empty], [rows, empty]);
   const take = (changed: Row[]) => change(changed.slice(0, changed.findLastIndex((row) => !isBlank(row)) + 1));
   return (
-    <section className={classes.sheet} aria-label={label}>
+    <section ref={frame} className={classes.sheet} aria-label={label}>
       <DataSheetGrid
         ref={ref}
         value={shown}
@@ -62,6 +64,29 @@ export function Sheet<Row>({
       />
     </section>
   );
+}
+
+/** The grid leaves its fields without names: each is named after its column, also those that come with scrolling. */
+function useNamedFields(frame: RefObject<HTMLElement | null>) {
+  useEffect(() => {
+    const element = frame.current;
+    if (!element) {
+      return;
+    }
+    const name = () => {
+      const titles = [...element.querySelectorAll('.dsg-row-header .dsg-cell')].map((cell) => cell.textContent ?? '');
+      for (const row of element.querySelectorAll('.dsg-row:not(.dsg-row-header)')) {
+        [...row.querySelectorAll('.dsg-cell')].forEach((cell, at) => {
+          const field = cell.querySelector('input:not([aria-label])');
+          field?.setAttribute('aria-label', titles[at] || `Column ${at}`);
+        });
+      }
+    };
+    name();
+    const observer = new MutationObserver(name);
+    observer.observe(element, { childList: true, subtree: true });
+    return () => observer.disconnect();
+  }, [frame]);
 }
 
 /** The grid itself takes Ctrl+D, with whole rows chosen, as a wish for more rows: it is told before. */

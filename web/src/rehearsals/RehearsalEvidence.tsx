@@ -95,7 +95,7 @@ function Lineage({ run }: { run: Schema['Run'] }) {
     <table className={classes.lineage}>
       <thead>
         <tr>
-          <th />
+          <td />
           {ROLES.map((role) => (
             <th key={role}>{role}</th>
           ))}

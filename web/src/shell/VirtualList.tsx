@@ -87,7 +87,8 @@ export function VirtualList<Row>({
           </span>
         ))}
       </div>
-      <div ref={scroller} className={classes.scroller} role="rowgroup" tabIndex={-1}>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
+      <div ref={scroller} className={classes.scroller} role="rowgroup" tabIndex={0}>
         <div className={classes.body} role="presentation" style={{ height: virtual.getTotalSize() }}>
           {items.map((item) => {
             const row = rows[item.index];

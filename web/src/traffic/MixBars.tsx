@@ -60,7 +60,7 @@ function Bar({ title, shares, order, onOpen, before }: BarProps) {
   return (
     <div>
       <div className={classes.title}>
-        <h3>{title}</h3>
+        <h2>{title}</h2>
         <span>
           direct and unassigned: <b>{percent(dark)}</b>
         </span>
