@@ -20,7 +20,7 @@ RSpec.describe "Work", :api, :demo do
 
   it "leaves nothing of a sweep or a fetch that was killed before it stood in the queue" do
     expect { killed_while_queueing { Sweep.begin!(workspace) } }.not_to change(Sweep, :count)
-    expect { killed_while_queueing { post("/api/workspaces/skerry-line/imports/fetch", {}, ApiCalls::OWN.merge(:input => JSON.generate("kind" => "pages", "addresses" => "http://a.test/"))) } }.not_to change(Import, :count)
+    expect { killed_while_queueing { post("/api/workspaces/skerry-line/imports/fetch", {}, ApiCalls::OWN.merge(input: JSON.generate("kind" => "pages", "addresses" => "http://a.test/"))) } }.not_to change(Import, :count)
     expect(workspace.active_sweep).to be_nil
   end
 

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { queries } from '../api/queries';
 import { Failure } from '../parts/Failure';
+import { Loading } from '../parts/Loading';
 import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Convention.module.css';
@@ -22,7 +23,7 @@ export function EditView() {
     return <Failure error={convention.error} />;
   }
   if (!convention.data) {
-    return null;
+    return <Loading />;
   }
   const { version, document } = convention.data;
   return <Editor key={version} version={version} saved={document as unknown as ConventionDocument} />;

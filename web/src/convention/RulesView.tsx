@@ -5,6 +5,7 @@ import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { Failure } from '../parts/Failure';
 import { counted, onDay } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Convention.module.css';
@@ -21,7 +22,7 @@ export function RulesView() {
     return <Failure error={rules.error} />;
   }
   if (!rules.data) {
-    return null;
+    return <Loading />;
   }
   const { roles, pairs, version, note } = rules.data;
   return (

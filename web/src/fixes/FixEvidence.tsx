@@ -10,6 +10,7 @@ import { Copy } from '../parts/Copy';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { count, counted, money } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Weight } from '../parts/Weight';
 import { useWorkspace } from '../shell/Workbench';
@@ -35,7 +36,7 @@ export function FixEvidence({ id }: { id: number }) {
     return <Failure error={detail.error} />;
   }
   if (!detail.data) {
-    return null;
+    return <Loading />;
   }
   const { fix, can_check, checks } = detail.data;
   const busy = isActive(sweep?.state);

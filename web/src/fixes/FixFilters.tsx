@@ -48,7 +48,7 @@ export function FixFilters({ fixes, list, set }: FixFiltersProps) {
         aria-label="Sums by"
         placeholder="Sums by"
         clearable
-        w={116}
+        w={140}
         data={Object.entries(FACETS).map(([value, label]) => ({ value, label: `by ${label.toLowerCase()}` }))}
         value={list.by ?? null}
         onChange={(by) => set({ by })}

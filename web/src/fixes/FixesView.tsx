@@ -104,6 +104,7 @@ export function FixesView() {
         />
       )}
       <VirtualList
+        loading={fixes.isPending}
         label="Fixes"
         rows={shown}
         columns={COLUMNS}

@@ -11,6 +11,7 @@ import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
 import { atMoment, counted } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
@@ -33,7 +34,7 @@ export function LinkEvidence({ id }: { id: number }) {
     return <Failure error={detail.error} />;
   }
   if (!detail.data) {
-    return null;
+    return <Loading />;
   }
   const { link, trail, findings, sightings, judged, traffic, visitors, rules, signposts } = detail.data;
   const own = !judged || judged.address === link.address;

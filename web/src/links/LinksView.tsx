@@ -68,6 +68,7 @@ export function LinksView() {
         <Failure error={links.error} />
       ) : (
         <VirtualList
+          loading={links.isPending}
           label="Links"
           rows={rows}
           columns={COLUMNS}

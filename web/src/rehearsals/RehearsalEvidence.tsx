@@ -8,6 +8,7 @@ import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
 import { atMoment } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
@@ -25,7 +26,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
     return <Failure error={detail.error} />;
   }
   if (!detail.data) {
-    return null;
+    return <Loading />;
   }
   const { rehearsal: row, run, findings, tags, landing_parts } = detail.data;
   const { step: blamed } = (findings[0]?.place ?? {}) as { step?: number };

@@ -57,6 +57,7 @@ export function RehearsalsView() {
         </Toolbar.Rest>
       </Toolbar>
       <VirtualList
+        loading={rehearsals.isPending}
         label="Rehearsals"
         rows={all}
         columns={COLUMNS}

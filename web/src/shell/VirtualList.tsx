@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ComponentProps, type ReactNode, useEffect, useRef } from 'react';
+import { Loading } from '../parts/Loading';
 import classes from './VirtualList.module.css';
 
 const ROW = 24;
@@ -27,6 +28,8 @@ interface VirtualListProps<Row> {
   onSort?: (column: string) => void;
   /** Called when the end comes into sight. */
   onEnd?: () => void;
+  /** Whether the rows are still on their way. @default false */
+  loading?: boolean;
 }
 
 /** A long list of rows of one height: only those in sight exist, more are fetched at the end. */
@@ -43,6 +46,7 @@ export function VirtualList<Row>({
   direction,
   onSort,
   onEnd,
+  loading = false,
 }: VirtualListProps<Row>) {
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -87,6 +91,7 @@ export function VirtualList<Row>({
           </span>
         ))}
       </div>
+      {loading && <Loading />}
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
       <div ref={scroller} className={classes.scroller} role="rowgroup" tabIndex={0}>
         <div className={classes.body} role="presentation" style={{ height: virtual.getTotalSize() }}>

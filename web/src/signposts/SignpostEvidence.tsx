@@ -10,6 +10,7 @@ import { useAct } from '../api/useAct';
 import { Copy } from '../parts/Copy';
 import { Failure } from '../parts/Failure';
 import { atMoment, count, counted } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { useAuthor } from '../parts/useAuthor';
 import { useWorkspace } from '../shell/Workbench';
@@ -26,7 +27,7 @@ export function SignpostEvidence({ id, server }: { id: number; server: string })
     return <Failure error={detail.error} />;
   }
   if (!detail.data) {
-    return null;
+    return <Loading />;
   }
   const post = detail.data;
   const base = `/api/workspaces/${name}/signposts/${id}`;

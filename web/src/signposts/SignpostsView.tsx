@@ -70,6 +70,7 @@ export function SignpostsView() {
         />
       ) : (
         <VirtualList
+          loading={signposts.isPending}
           label="Signposts"
           rows={rows}
           columns={COLUMNS}

@@ -6,6 +6,7 @@ import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
 import { atMoment, counted } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
@@ -19,7 +20,7 @@ export function PageEvidence({ page }: { page: string }) {
     return <Failure error={detail.error} />;
   }
   if (!detail.data) {
-    return null;
+    return <Loading />;
   }
   const { page: seen, parts, signals, refused, held, findings, links } = detail.data;
   return (

@@ -70,6 +70,7 @@ export function SendersView() {
         </Toolbar.Rest>
       </Toolbar>
       <VirtualList
+        loading={senders.isPending}
         label="Senders"
         rows={all}
         columns={COLUMNS}

@@ -69,6 +69,7 @@ export function TagsView() {
         </Toolbar.Rest>
       </Toolbar>
       <VirtualList
+        loading={pages.isPending}
         label="Landing pages"
         rows={all}
         columns={columns}

@@ -94,6 +94,7 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
       )}
       <div className={classes.rows}>
         <VirtualList
+          loading={rows.isPending}
           label="Session rows"
           rows={all}
           columns={COLUMNS}

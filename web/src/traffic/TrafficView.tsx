@@ -6,6 +6,7 @@ import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { counted, ofAll, onDay } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Toolbar } from '../parts/Toolbar';
 import { Split } from '../shell/Split';
@@ -44,7 +45,7 @@ export function TrafficView() {
     );
   }
   if (!traffic.data) {
-    return null;
+    return <Loading />;
   }
   const { period, sessions, recorded, forecast, causes, rules, swept_at } = traffic.data;
   const repairable = [...new Set(causes.flatMap((cause) => cause.fixes))];
