@@ -17,7 +17,7 @@ module Orvant
       def read(source, schema:)
         data = source.is_a?(String) ? parse(source, schema) : source
         faults = schemer(schema).validate(data).first(5)
-        raise Error::UnusableDocument, faults.map { |fault| sentence(schema, fault) }.join("\n") if faults.any?
+        raise Error::UnusableDocument, faults.map { |fault| sentence(schema, fault, data) }.join("\n") if faults.any?
 
         data
       end
@@ -30,9 +30,10 @@ module Orvant
         raise Error::UnusableDocument, "The #{schema} is no valid JSON: #{error.message.scrub[0, 160]}"
       end
 
-      def sentence(schema, fault)
+      def sentence(schema, fault, data)
         path = fault["data_pointer"].empty? ? "its top level" : fault["data_pointer"]
-        "The #{schema} does not fit its schema at #{path}: #{fault["error"].scrub[0, 200]}."
+        words = PlaceInWords.of(fault["data_pointer"], data)
+        "The #{schema} does not fit its schema at #{path}#{", #{words}" if words}: #{fault["error"].scrub[0, 200]}."
       end
 
       def schemer(name)

@@ -78,6 +78,16 @@ RSpec.describe "The documents" do
     end
   end
 
+  {
+    "/channels/0/when/1" => "the second condition of the first channel rule (“Email”)", "/roles/1/longest" => "“longest” of the second role (“medium”)", "/roles/11" => "the 12th role",
+    "/odd/3/x~1y" => "“x/y” of the fourth item of “odd”", "/name" => nil, "" => nil
+  }.each do |pointer, words|
+    it "calls #{pointer.inspect} #{words.inspect}" do
+      document = {"channels" => [{"channel" => "Email", "when" => []}], "roles" => [{"role" => "source"}, {"role" => "medium"}]}
+      expect(Orvant::PlaceInWords.of(pointer, document)).to eq(words)
+    end
+  end
+
   it "refuses a rehearsal whose step does two things at once" do
     expect {
       Orvant::Rehearsal.read("rehearsal" => "x", "title" => "X", "steps" => [{"click" => "a", "reload" => true}])

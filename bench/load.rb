@@ -1,0 +1,114 @@
+# frozen_string_literal: true
+
+require "json"
+require "net/http"
+require_relative "scratch"
+
+# The web server under people: fifty read, two write, a sweep and an import run beside them. What a request takes, what fails, and how much
+# memory the server holds at the beginning and the end.
+class LoadBench
+  READERS = 50
+  WRITERS = 2
+  # A person looks at what came before they ask for more, in seconds.
+  LOOKS = 1.0
+  PATHS = ["links?sort=weight&direction=down", "links?q=bench-11", "links/facets", "fixes", "traffic", "sweeps", "imports", "pages", "rehearsals", "convention/rules"].freeze
+
+  # @param seconds [Integer]
+  # @param links [Integer] in the inventory
+  def initialize(seconds = 180, links = 20_000)
+    @seconds = seconds
+    @links = links
+    @took = Queue.new
+    @failed = Queue.new
+  end
+
+  # Prints the median and p95 of readers and writers, errors, and memory.
+  def call
+    Scratch.application
+    workspace = Scratch.workspace(Scratch.world)
+    LinkImporting.new(workspace, list("bench", @links), filename: "bench.csv").call
+    serve
+    warm = memory
+    press
+    report(warm)
+  ensure
+    [@web, @worker].compact.each { |pid| Process.kill("TERM", pid) }
+  end
+
+  private
+
+  def list(name, count)
+    rows = (0...count).map { |number| "http://www.skerryline.example/passes?utm_source=tidepost&utm_medium=social&utm_campaign=#{name}-#{number},post,Place #{number % 977}" }
+    "address,kind,found\n#{rows.join("\n")}"
+  end
+
+  def serve
+    @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
+    quiet = {chdir: Scratch::ROOT, out: File::NULL, err: File::NULL}
+    @web = Process.spawn({"RACK_ENV" => "production"}, "bundle", "exec", "puma", "-q", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8", "config.ru", **quiet)
+    @worker = Process.spawn("bundle", "exec", "ruby", "bin/worker", **quiet)
+    sleep 0.1 until Scratch.listening?(@port)
+    PATHS.each { |path| ask(Net::HTTP::Get, path) }
+  end
+
+  def memory = File.read("/proc/#{@web}/status")[/RssAnon:\s+(\d+)/, 1].to_i / 1024.0
+
+  def press
+    send_json("sweeps", {})
+    @until = now + @seconds
+    threads = Array.new(READERS) { |number| Thread.new { read(number) } } + Array.new(WRITERS) { |number| Thread.new { write(number) } }
+    threads << Thread.new { import }
+    sleep 0.2 until now > @until - 1
+    @at_end = memory
+    threads.each(&:join)
+  end
+
+  def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+  def read(number)
+    turn = number
+    while now < @until
+      timed("read") { ask(Net::HTTP::Get, PATHS[(turn += 1) % PATHS.size]) }
+      sleep LOOKS
+    end
+  end
+
+  def write(number)
+    turn = 0
+    while now < @until
+      timed("write") { send_json("proposed-values", {role: "campaign", value: "load-#{number}-#{turn += 1}", reason: "bench"}) }
+      sleep LOOKS
+    end
+  end
+
+  def import
+    turn = 0
+    while now < @until
+      timed("import") { ask(Net::HTTP::Post, "imports?kind=links&filename=load.csv", list("load-#{turn += 1}", 2_000)) }
+      sleep LOOKS
+    end
+  end
+
+  def send_json(path, document) = ask(Net::HTTP::Post, path, JSON.generate(document))
+
+  def ask(kind, path, body = nil)
+    request = kind.new("/api/workspaces/bench/#{path}", "content-type" => "application/json")
+    request.body = body
+    Net::HTTP.start("127.0.0.1", @port, read_timeout: 60) { |http| http.request(request) }
+  end
+
+  def timed(kind)
+    seconds, answer = Scratch.seconds { yield }
+    @took << [kind, seconds]
+    @failed << [kind, answer.code] if answer.code.to_i >= 500
+  rescue SystemCallError, Timeout::Error, EOFError => error
+    @failed << [kind, error.class.name]
+  end
+
+  def report(warm)
+    took = Array.new(@took.size) { @took.pop }.group_by(&:first).transform_values { |all| all.map(&:last).sort }
+    took.each { |kind, seconds| puts format("  %-8s %6d requests, median %5.0f ms, p95 %5.0f ms, longest %5.0f ms", kind, seconds.size, *[0.5, 0.95, 1.0].map { |share| seconds[((seconds.size - 1) * share).round] * 1000 }) }
+    puts "  errors: #{Array.new(@failed.size) { @failed.pop }.tally.then { |found| found.empty? ? "none" : found }}"
+    puts format("  memory of the web server: %.0f MB at the beginning, %.0f MB at the end", warm, @at_end)
+  end
+end
