@@ -12,9 +12,9 @@ RSpec.describe "Collecting", :demo, :screens do
         "Look: [pass](http://www.skerryline.example/day-pass?utm_source=chat), <http://skl.example/n|new> and http://www.skerryline.example/wal…"
     )
     click_button("Find the addresses")
-    expect(page).to have_text("2 new sightings, 0 there already, 1 rejected").and have_text("The address is cut off")
-    click_button("Keep 2 new sightings")
-    expect(page).to have_text("2 sightings added, 0 there already, 1 rejected").and have_link("Save the rejected rows")
+    expect(page).to have_text("2 new placements, 0 there already, 1 rejected").and have_text("The address is cut off")
+    click_button("Keep 2 new placements")
+    expect(page).to have_text("2 placements added, 0 there already, 1 rejected").and have_link("Save the rejected rows")
     click_link("Show them")
     fill_in("Search addresses and places", with: "utm_source=chat")
     choose_row("utm_source=chat")
@@ -31,13 +31,13 @@ RSpec.describe "Collecting", :demo, :screens do
     File.binwrite(path, Books.xlsx("Codes" => rows))
     open_screen("links/import?from=print")
     attach_file(path) { click_button("Choose a file") }
-    expect(page).to have_text("1 new sighting, 0 there already, 0 rejected").and have_text(
+    expect(page).to have_text("1 new placement, 0 there already, 0 rejected").and have_text(
             "1 row above the header in line 2 is not read."
           )
     expect(page).to have_text(
       "1 figure could not be read and is left out; the rows are kept. Line 3: The spend “lots” is no amount."
     )
-    click_button("Keep 1 new sighting")
+    click_button("Keep 1 new placement")
     click_link("Show them")
     fill_in("Search addresses and places", with: "quay?x=1")
     choose_row("quay?x=1")

@@ -19,11 +19,11 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     attach(
       "address;found;kind;owner\nhttp://skl.example/w?from=flyer;Flyer, Island fair;print;Print studio\nhttp://skl.example/d;Poster, Harbour Street · run 4;print;Print studio\nnot an address;x;print;y\n"
     )
-    expect(page).to have_text("1 new sighting, 1 there already, 1 rejected").and have_text("line 4").and have_text(
+    expect(page).to have_text("1 new placement, 1 there already, 1 rejected").and have_text("line 4").and have_text(
                   "does not begin with http:// or https://"
                 )
-    click_button("Keep 1 new sighting")
-    expect(page).to have_text("1 sighting added")
+    click_button("Keep 1 new placement")
+    expect(page).to have_text("1 placement added")
     click_link("Show them")
     expect(page).to have_button("Sweep …")
   end
@@ -79,7 +79,7 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     expect(evidence).to have_text(/Checked .*: 2 findings still there/, wait: WORKING)
     repair("short-stale")
     evidence.click_button("Check again")
-    expect(evidence).to have_text(/Proven .* 2 things looked at again, nothing found/, wait: WORKING)
+    expect(evidence).to have_text(/Proven .* 2 links and pages looked at again, nothing found/, wait: WORKING)
     find("label", text: "Proven").click
     expect(rows.first).to have_text("Give skl.example/w a target that works").and have_text("proven")
   end

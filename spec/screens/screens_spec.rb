@@ -78,6 +78,40 @@ RSpec.describe "The screens", :screens, :swept do
     expect(page).to have_no_button("1 waived")
   end
 
+  it "tell of each link the heaviest thing that is wrong, and keep the sides of the inventory apart from its deeds" do
+    open_screen("links?sort=weight&direction=down")
+    expect(rows.first.find("[data-column=wrong]")[:title]).to match(/\A\S.{20,}[.:]/)
+    sides = find("nav[aria-label=Links]")
+    expect(sides.all("a").map { |side| side.text[/\A\w+/] }).to eq(%w[List Collect Build Signposts Spellings])
+    {"Collect" => "Collect links", "Build" => "Build sheets", "Signposts" => "Put up a signpost"}.each do |side, shown|
+      find("nav[aria-label=Links]").click_link(side)
+      expect(page).to have_text(shown).and have_css("nav[aria-label=Links] a[aria-current=page]", text: side)
+    end
+  end
+
+  it "sum fixes by whose links they are, narrow to one of them, and find them by text" do
+    open_screen("fixes?by=owner")
+    sums = all("table button", minimum: 3).map(&:text)
+    expect(sums).to include("Newsletter desk", "nobody named")
+    click_button("Newsletter desk")
+    expect(page).to have_current_path(/owner=Newsletter\+desk/)
+    expect(rows.map { |row| row.find("[data-column=owner]").text }.uniq).to eq(["Newsletter desk"])
+    fill_in("Search fixes", with: "utm_medium")
+    expect(page).to have_current_path(/q=utm_medium/)
+    expect(rows.map(&:text)).to all(include("utm_medium"))
+  end
+
+  it "let a new role be named letter by letter" do
+    open_screen("convention/edit")
+    click_button("Add a role …")
+    field = find_field("Name")
+    field.send_keys([:control, "a"], "season")
+    expect(page.evaluate_script("document.activeElement.value")).to eq("season")
+    field.send_keys(:enter)
+    expect(page).to have_current_path(/part=season/).and have_css("nav[aria-label='Parts of the convention'] [aria-current]", text: "season")
+    page.execute_script("localStorage.clear()")
+  end
+
   it "show what is spelled in several ways over all links, and lead to the links" do
     open_screen("links")
     click_link("Spellings 4")
@@ -95,7 +129,7 @@ RSpec.describe "The screens", :screens, :swept do
     path = File.join(SPEC_VAR, "mistake.csv")
     File.write(path, "address\nhttp://www.skerryline.example/mistake\n")
     attach_file(path) { click_button("Choose a file") }
-    click_button("Keep 1 new sighting")
+    click_button("Keep 1 new placement")
     expect(stop("Links")).to have_text("of 124 wrong")
     find("tr", text: "mistake.csv").click_button("Take back")
     expect(stop("Links")).to have_text("of 123 wrong").and have_no_css("tr", text: "mistake.csv")
@@ -159,7 +193,7 @@ RSpec.describe "The screens", :screens, :swept do
     File.write(path, "Titel,Ziel,Anhang\nFilm,http://www.skerryline.example/quay,c=[*click*]&s=[*site*]\n")
     fill_in("Network", with: "Brightbuoy")
     attach_file(path) { click_button("Choose a file") }
-    expect(page).to have_text("1 new sighting").and have_text("2 columns are not used: Titel, Anhang")
+    expect(page).to have_text("1 new placement").and have_text("2 columns are not used: Titel, Anhang")
     {"tail" => "Anhang", "ad" => "Titel"}.each do |field, column|
       find("input", class: "mantine-Select-input", id: find("label", text: field, exact_text: true)["for"]).click
       find("[role=option]", text: column).click
@@ -169,7 +203,7 @@ RSpec.describe "The screens", :screens, :swept do
       "[data-empty]",
       text: "site = nothing to fill it"
     )
-    click_button("Keep 1 new sighting")
+    click_button("Keep 1 new placement")
     click_link("Show them")
     fill_in("Search addresses and places", with: "c=bb-7741")
     choose_row("/quay")
@@ -215,7 +249,7 @@ RSpec.describe "The screens", :screens, :swept do
     {
       "empty.csv" => ["", "The file is empty."],
       "picture.csv" => ["\x89PNG\x00\x01", "binary file"],
-      "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new sighting"]
+      "fine.csv" => ["address\nhttp://www.skerryline.example/ok\n", "1 new placement"]
     }.each do |name, (bytes, text)|
       File.binwrite(File.join(SPEC_VAR, name), bytes)
       attach_file(File.join(SPEC_VAR, name)) { find("button", text: /Choose/).click }

@@ -237,7 +237,7 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
       </Button>
       <Popover position="bottom-start">
         <Popover.Target>
-          <Button disabled={leaving.length === 0}>Hand out …</Button>
+          <Button disabled={leaving.length === 0}>Export …</Button>
         </Popover.Target>
         <Popover.Dropdown>
           <Group gap={6}>

@@ -17,8 +17,8 @@ const PARTS = ['landing', 'pattern', 'tail', 'own'] as const;
 const LABELS = {
   landing: 'Landing address',
   pattern: 'Click pattern',
-  tail: 'Tail',
-  own: 'Own tokens (name=value; …)',
+  tail: 'Parameters added at the end',
+  own: 'Placeholders of your own (name=value; …)',
 };
 
 /** Tries a click pattern: what each level sets, what fills the tokens, and the address that results. All of it stands in the address bar. */
@@ -51,7 +51,7 @@ export function ClickView() {
       <h2>What a click would open</h2>
       <Group gap={10} my={8} align="end">
         <Select
-          label="Dialect of"
+          label="Network"
           w={180}
           data={imports.data?.dialects ?? []}
           value={network}

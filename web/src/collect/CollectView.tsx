@@ -35,7 +35,7 @@ export function CollectView() {
         {isFetched(source.kind) ? (
           <FetchSource key={source.kind} kind={source.kind} />
         ) : (
-          <FileSource key={source.kind} source={source} noun="sighting" back="links" />
+          <FileSource key={source.kind} source={source} noun="placement" back="links" />
         )}
         <ImportHistory kinds={SOURCES.map((one) => one.kind)} />
       </div>

@@ -8,7 +8,7 @@ export type SaidValues = Partial<Record<Beside, string>>;
 
 const LABELS: Record<Beside, [label: string, hint: string]> = {
   source: ['Name of this source', 'The next file of this name is compared with this one'],
-  network: ['Network', 'Whose dialect the patterns are in'],
+  network: ['Network', 'Whose placeholders the click patterns hold'],
   host: ['Host', 'Of paths that name none'],
   place: ['Where it stands', 'For rows that do not say'],
   owner: ['Who can change it', 'For rows that do not say'],

@@ -32,7 +32,7 @@ export const SOURCES: Source[] = [
     accept: TABLE,
     asks: ['source', 'network', 'owner'],
     about:
-      'A network’s export: account, campaign, group and ad, with landing address, click pattern, tail and own tokens at any level. Give the source a name, and the next file is compared with this one.',
+      'A network’s export: account, campaign, group and ad, with landing address, click pattern, parameters added at the end and placeholders of your own at any level. Give the source a name, and the next file is compared with this one.',
   },
   {
     kind: 'messages',

@@ -27,8 +27,8 @@ export function Proof({ fix, checks }: ProofProps) {
   if (fix.state === 'proven' && fix.proof) {
     return (
       <p className={classes.proof} data-proven role="status">
-        Proven {atMoment(fix.proof.at)} by sweep {fix.proof.sweep_id}: {counted(fix.proof.looked_at, 'thing')} looked at
-        again, nothing found.
+        Proven {atMoment(fix.proof.at)} by sweep {fix.proof.sweep_id}:{' '}
+        {counted(fix.proof.looked_at, 'link or page', 'links and pages')} looked at again, nothing found.
       </p>
     );
   }

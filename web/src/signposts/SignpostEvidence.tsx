@@ -150,7 +150,7 @@ function Change({ post }: { post: Detail }) {
     />
   );
   return (
-    <Section title="Turn it">
+    <Section title="Lead it elsewhere">
       <form
         className={classes.form}
         onSubmit={(event) => {
