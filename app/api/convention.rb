@@ -1,42 +1,9 @@
 # frozen_string_literal: true
 
-class Api
+# The rules: read, changed, tried, learned, compared and brought back.
+class ConventionsResource < Resource
   # A vocabulary of 20,000 values with aliases and meanings fits.
   MAX_CONVENTION = 16 * 1_048_576
-
-  helpers do
-    def version_document(version)
-      version.as_document.merge("document" => version.document)
-    end
-
-    # @return [ConventionVersion]
-    def version(number) = workspace.convention_versions.find_by!(version: number.to_i)
-
-    def draft
-      document = json_body["document"]
-      raise Problem.new(:unusable_input, "Send the convention as “document”.") unless document.is_a?(Hash)
-
-      document
-    end
-
-    def save_version(document, wish, **facts)
-      saved = ConventionVersion.save!(workspace, document, base: wish["base"].to_i, note: line(wish["note"], 500), author: line(wish["author"], 100), **facts)
-      status 201
-      typed_json(version_document(saved))
-    rescue ConventionVersion::Overtaken => overtaken
-      base = workspace.convention_versions.find_by(version: wish["base"].to_i) || overtaken.latest
-      changes = Orvant::Convention::Comparison.of(base.document, overtaken.latest.document)
-      raise Problem.new(:overtaken, overtaken.message, more: {"latest" => overtaken.latest.as_document, "differences" => changes.first(200).map(&:to_h)})
-    end
-
-    def rules_in_words(convention)
-      convention.roles.map do |role|
-        examples = Orvant::Checks::Param::Examples.new(convention, role)
-        {"role" => role.name, "meaning" => role.meaning, "owner" => role.owner, "sentences" => Orvant::Convention::InWords.new(role).sentences, "good" => examples.good.map(&:to_h), "bad" => examples.bad.map(&:to_h),
-         "values" => role.vocabulary.entries.map { |entry| entry.to_h.transform_keys(&:to_s) }}
-      end
-    end
-  end
 
   get "/api/workspaces/:workspace/convention" do
     PreviewDesk.warm(workspace) if params["warm"] == "1"
@@ -131,5 +98,39 @@ class Api
     raise Problem.new(:unusable_input, "A state is one of: #{ProposedValue::STATES.join(", ")}.") unless ProposedValue::STATES.include?(state)
 
     typed_json(workspace.proposed_values.find(params["id"]).tap { |one| one.update!(state: state) }.as_document)
+  end
+
+  private
+
+  def version_document(version)
+    version.as_document.merge("document" => version.document)
+  end
+
+  # @return [ConventionVersion]
+  def version(number) = workspace.convention_versions.find_by!(version: number.to_i)
+
+  def draft
+    document = json_body["document"]
+    raise Problem.new(:unusable_input, "Send the convention as “document”.") unless document.is_a?(Hash)
+
+    document
+  end
+
+  def save_version(document, wish, **facts)
+    saved = ConventionVersion.save!(workspace, document, base: wish["base"].to_i, note: line(wish["note"], 500), author: line(wish["author"], 100), **facts)
+    status 201
+    typed_json(version_document(saved))
+  rescue ConventionVersion::Overtaken => overtaken
+    base = workspace.convention_versions.find_by(version: wish["base"].to_i) || overtaken.latest
+    changes = Orvant::Convention::Comparison.of(base.document, overtaken.latest.document)
+    raise Problem.new(:overtaken, overtaken.message, more: {"latest" => overtaken.latest.as_document, "differences" => changes.first(200).map(&:to_h)})
+  end
+
+  def rules_in_words(convention)
+    convention.roles.map do |role|
+      examples = Orvant::Checks::Param::Examples.new(convention, role)
+      {"role" => role.name, "meaning" => role.meaning, "owner" => role.owner, "sentences" => Orvant::Convention::InWords.new(role).sentences, "good" => examples.good.map(&:to_h), "bad" => examples.bad.map(&:to_h),
+       "values" => role.vocabulary.entries.map { |entry| entry.to_h.transform_keys(&:to_s) }}
+    end
   end
 end

@@ -1,72 +1,11 @@
 # frozen_string_literal: true
 
-class Api
+# The work that follows, its lists, and its proof.
+class FixesResource < Resource
   FIX_COLUMNS = %w[state weight action value where owner findings sessions conversions revenue].freeze
   # Rows of ads that a screen shows; the file holds all.
   MOST_AD_ROWS = 20
   CORRECTED_COLUMNS = %w[address replaces kind found owner].freeze
-
-  helpers do
-    def ordered_fixes
-      fixes = workspace.fixes
-      fixes = fixes.where(state: params["state"].split(",")) unless params["state"].to_s.empty?
-      fixes.sort_by { |fix| [-fix.sessions, -fix.revenue, -fix.shared_sessions, Orvant::Finding::WEIGHTS.index(fix.weight), fix.id] }
-    end
-
-    def one_fix = workspace.fixes.find(params["id"])
-
-    def fix_detail(fix)
-      findings = fix.findings.includes(link: :sightings).order(:id).to_a
-      rows = ad_rows(findings)
-      {"fix" => fix.as_document, "ads" => rows.first(MOST_AD_ROWS).map(&:to_h), "ad_rows" => rows.size, "no_list" => no_list(fix, findings, rows), "findings" => findings.last(200).map { |one| fix_finding(one) },
-       "corrected" => corrected(findings).size, "can_check" => !fix.proof_scope.nil?,
-       "checks" => fix.sweeps.order(id: :desc).limit(10).map(&:as_document), "rows" => fix_rows(fix)}
-    end
-
-    def fix_finding(finding)
-      link_finding(finding).merge("address" => finding.link&.address,
-        "parts" => finding.link && anatomy(finding.link.address), "current" => finding.current)
-    end
-
-    # The rows that this fix wins back, alike ones together.
-    def fix_rows(fix)
-      rows = workspace.traffic_rows.where(ROWS_OF_ROOT, fix.root)
-      rows.group(:channel, :rightful_channel, :source, :medium, :campaign, :landing,
-        :referrer).order(Arel.sql("SUM(sessions) DESC")).limit(20)
-        .pluck(:channel, :rightful_channel, :source, :medium, :campaign, :landing, :referrer,
-          Arel.sql("SUM(sessions), SUM(revenue)"))
-        .map { |cells| %w[channel becomes source medium campaign landing referrer sessions revenue].zip(cells).to_h }
-    end
-
-    # What a network takes in for the ads among them.
-    def ad_rows(findings)
-      ads = corrected(findings).flat_map do |one|
-        LinkEntries.sightings(one.link).zip(one.link.sightings.reject(&:ended_by_id).sort_by(&:id)).filter_map { |core, stored| ad(one, core, stored) if core.kind == "ad" }
-      end
-      Orvant::Fix::AdRows.new(ads).rows
-    end
-
-    # Sightings of earlier versions know what the ad itself sets.
-    def ad(finding, core, stored)
-      facts = core.facts.to_h
-      levels = stored.click.to_h["levels"] || [{"name" => "ad", "landing" => core.declared&.raw, "tail" => facts["tail"], "pattern" => facts["pattern"]}.compact]
-      Orvant::Fix::AdRows::Ad.new(facts: facts, levels: levels, from: finding.link.address, to: finding.corrected_address)
-    end
-
-    # @return [String, nil] why there is nothing to upload
-    def no_list(fix, findings, rows)
-      return if rows.any? || corrected(findings).any?
-
-      {"server" => "This is mended on a server: there it is one rule, and no link need be changed.", "page" => "This is mended on the page itself, so there is no list of links to change.",
-       "settings" => "This is mended in the settings, so there is no list of links to change.", "convention" => "This is for the rules, or for whoever names things: no single link tells what is right."}
-        .fetch(fix.at) { "What was meant cannot be told from the links alone, so no corrected addresses can be offered." }
-    end
-
-    # One corrected address a link, with the place where it goes. What a server must mend is not mended by another link.
-    def corrected(findings)
-      findings.select { |one| one.corrected_address && one.link && one.remedy["at"] == "sighting" }.uniq(&:link_id)
-    end
-  end
 
   get "/api/workspaces/:workspace/fixes" do
     json("fixes" => ordered_fixes.map(&:as_document))
@@ -94,5 +33,67 @@ class Api
   post "/api/workspaces/:workspace/fixes/:id/check" do
     scope = one_fix.proof_scope or raise Problem.new(:cannot_check)
     begin_sweep(scope: scope, fix: one_fix)
+  end
+
+  private
+
+  def ordered_fixes
+    fixes = workspace.fixes
+    fixes = fixes.where(state: params["state"].split(",")) unless params["state"].to_s.empty?
+    fixes.sort_by { |fix| [-fix.sessions, -fix.revenue, -fix.shared_sessions, Orvant::Finding::WEIGHTS.index(fix.weight), fix.id] }
+  end
+
+  def one_fix = workspace.fixes.find(params["id"])
+
+  def fix_detail(fix)
+    findings = fix.findings.includes(link: :sightings).order(:id).to_a
+    rows = ad_rows(findings)
+    {"fix" => fix.as_document, "ads" => rows.first(MOST_AD_ROWS).map(&:to_h), "ad_rows" => rows.size, "no_list" => no_list(fix, findings, rows), "findings" => findings.last(200).map { |one| fix_finding(one) },
+     "corrected" => corrected(findings).size, "can_check" => !fix.proof_scope.nil?,
+     "checks" => fix.sweeps.order(id: :desc).limit(10).map(&:as_document), "rows" => fix_rows(fix)}
+  end
+
+  def fix_finding(finding)
+    finding_document(finding).merge("address" => finding.link&.address,
+      "parts" => finding.link && anatomy(finding.link.address), "current" => finding.current)
+  end
+
+  # The rows that this fix wins back, alike ones together.
+  def fix_rows(fix)
+    rows = workspace.traffic_rows.of_root(fix.root)
+    rows.group(:channel, :rightful_channel, :source, :medium, :campaign, :landing,
+      :referrer).order(Arel.sql("SUM(sessions) DESC")).limit(20)
+      .pluck(:channel, :rightful_channel, :source, :medium, :campaign, :landing, :referrer,
+        Arel.sql("SUM(sessions), SUM(revenue)"))
+      .map { |cells| %w[channel becomes source medium campaign landing referrer sessions revenue].zip(cells).to_h }
+  end
+
+  # What a network takes in for the ads among them.
+  def ad_rows(findings)
+    ads = corrected(findings).flat_map do |one|
+      LinkEntries.sightings(one.link).zip(one.link.sightings.reject(&:ended_by_id).sort_by(&:id)).filter_map { |core, stored| ad(one, core, stored) if core.kind == "ad" }
+    end
+    Orvant::Fix::AdRows.new(ads).rows
+  end
+
+  # Sightings of earlier versions know what the ad itself sets.
+  def ad(finding, core, stored)
+    facts = core.facts.to_h
+    levels = stored.click.to_h["levels"] || [{"name" => "ad", "landing" => core.declared&.raw, "tail" => facts["tail"], "pattern" => facts["pattern"]}.compact]
+    Orvant::Fix::AdRows::Ad.new(facts: facts, levels: levels, from: finding.link.address, to: finding.corrected_address)
+  end
+
+  # @return [String, nil] why there is nothing to upload
+  def no_list(fix, findings, rows)
+    return if rows.any? || corrected(findings).any?
+
+    {"server" => "This is mended on a server: there it is one rule, and no link need be changed.", "page" => "This is mended on the page itself, so there is no list of links to change.",
+     "settings" => "This is mended in the settings, so there is no list of links to change.", "convention" => "This is for the rules, or for whoever names things: no single link tells what is right."}
+      .fetch(fix.at) { "What was meant cannot be told from the links alone, so no corrected addresses can be offered." }
+  end
+
+  # One corrected address a link, with the place where it goes. What a server must mend is not mended by another link.
+  def corrected(findings)
+    findings.select { |one| one.corrected_address && one.link && one.remedy["at"] == "sighting" }.uniq(&:link_id)
   end
 end

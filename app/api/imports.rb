@@ -1,76 +1,11 @@
 # frozen_string_literal: true
 
-class Api
+# Files that are read, and what is collected over the network.
+class ImportsResource < Resource
   # Larger files are read by the worker, with progress, so that no request waits for them.
+  MAX_UPLOAD = Orvant::Inventory::Table::MAX_BYTES
   AT_ONCE = 1024 * 1024
   FILE_KINDS = [*Orvant::Inventory::Source::KINDS, "traffic"].freeze
-
-  helpers do
-    def import_kind
-      kind = params["kind"].to_s
-      return kind if FILE_KINDS.include?(kind)
-
-      raise Problem.new(:unusable_input, "Say what the file holds: kind is one of #{FILE_KINDS.join(", ")}.")
-    end
-
-    def uploaded
-      raise Problem.new(:too_large) if request.content_length.to_i > MAX_UPLOAD
-
-      @uploaded ||= request.body.read(MAX_UPLOAD + 1).to_s
-    end
-
-    # What the person said beside the file.
-    def import_options
-      said = %w[network host place owner link_kind].to_h { |name| [name, params[name].to_s[0, 200]] }.reject { |_, value| value.empty? }
-      known_kind(said["link_kind"])
-      params["matching"].to_s.empty? ? said : said.merge("matching" => matching)
-    end
-
-    def known_kind(kind)
-      return if kind.nil? || Orvant::Inventory::Sighting::KINDS.include?(kind)
-
-      raise Problem.new(:unusable_input, "The kind of link is one of: #{Orvant::Inventory::Sighting::KINDS.join(", ")}.")
-    end
-
-    def matching
-      parsed = JSON.parse(params["matching"])
-      return parsed.transform_values(&:to_s) if parsed.is_a?(Hash)
-
-      raise JSON::ParserError
-    rescue JSON::ParserError
-      raise Problem.new(:unusable_input, "The matching of columns is no JSON object of field and column.")
-    end
-
-    def importing
-      Importing.of(import_kind).new(workspace, uploaded, filename: params.fetch("filename", "upload.csv"), kind: import_kind, source: params["source"].to_s, options: import_options)
-    end
-
-    # A matching that a person has made is kept by the name of the source, or of the file.
-    def keep_matching(header)
-      return unless import_options["matching"]
-
-      name = params["source"].to_s.empty? ? params["filename"].to_s : params["source"]
-      ColumnMatching.upsert({workspace_id: workspace.id, kind: import_kind, name: name[0, 200], header: header, matching: import_options["matching"]}, unique_by: %i[workspace_id kind name])
-    end
-
-    # It is stored and queued together, or not at all.
-    def begin_import(kind, options, filename: "", source: "")
-      Import.transaction do
-        import = Import.create!(workspace: workspace, kind: kind, filename: filename[0, 200], source: source[0, 200], options: options, state: "waiting", rejected: [], notes: [])
-        yield import if block_given?
-        import.queue
-        import
-      end
-    end
-
-    def import_later
-      begin_import(import_kind, import_options, filename: params.fetch("filename", "upload"), source: params["source"].to_s) { |import| File.binwrite(ImportJob.file(import.id), uploaded) }
-    end
-
-    def sealed(wish) = wish["key"].is_a?(String) ? wish.merge("key" => Secret.seal(wish["key"])) : wish
-
-    def one_import = workspace.imports.find(params["id"])
-  end
 
   post "/api/workspaces/:workspace/imports/preview" do
     json(importing.preview.merge("kind" => import_kind))
@@ -129,4 +64,71 @@ class Api
     ImportRemoval.new(one_import).call
     status 204
   end
+
+  private
+
+  def import_kind
+    kind = params["kind"].to_s
+    return kind if FILE_KINDS.include?(kind)
+
+    raise Problem.new(:unusable_input, "Say what the file holds: kind is one of #{FILE_KINDS.join(", ")}.")
+  end
+
+  def uploaded
+    raise Problem.new(:too_large) if request.content_length.to_i > MAX_UPLOAD
+
+    @uploaded ||= request.body.read(MAX_UPLOAD + 1).to_s
+  end
+
+  # What the person said beside the file.
+  def import_options
+    said = %w[network host place owner link_kind].to_h { |name| [name, params[name].to_s[0, 200]] }.reject { |_, value| value.empty? }
+    known_kind(said["link_kind"])
+    params["matching"].to_s.empty? ? said : said.merge("matching" => matching)
+  end
+
+  def known_kind(kind)
+    return if kind.nil? || Orvant::Inventory::Sighting::KINDS.include?(kind)
+
+    raise Problem.new(:unusable_input, "The kind of link is one of: #{Orvant::Inventory::Sighting::KINDS.join(", ")}.")
+  end
+
+  def matching
+    parsed = JSON.parse(params["matching"])
+    return parsed.transform_values(&:to_s) if parsed.is_a?(Hash)
+
+    raise JSON::ParserError
+  rescue JSON::ParserError
+    raise Problem.new(:unusable_input, "The matching of columns is no JSON object of field and column.")
+  end
+
+  def importing
+    Importing.of(import_kind).new(workspace, uploaded, filename: params.fetch("filename", "upload.csv"), kind: import_kind, source: params["source"].to_s, options: import_options)
+  end
+
+  # A matching that a person has made is kept by the name of the source, or of the file.
+  def keep_matching(header)
+    return unless import_options["matching"]
+
+    name = params["source"].to_s.empty? ? params["filename"].to_s : params["source"]
+    ColumnMatching.upsert({workspace_id: workspace.id, kind: import_kind, name: name[0, 200], header: header, matching: import_options["matching"]}, unique_by: %i[workspace_id kind name])
+  end
+
+  # It is stored and queued together, or not at all.
+  def begin_import(kind, options, filename: "", source: "")
+    Import.transaction do
+      import = Import.create!(workspace: workspace, kind: kind, filename: filename[0, 200], source: source[0, 200], options: options, state: "waiting", rejected: [], notes: [])
+      yield import if block_given?
+      import.queue
+      import
+    end
+  end
+
+  def import_later
+    begin_import(import_kind, import_options, filename: params.fetch("filename", "upload"), source: params["source"].to_s) { |import| File.binwrite(ImportJob.file(import.id), uploaded) }
+  end
+
+  def sealed(wish) = wish["key"].is_a?(String) ? wish.merge("key" => Secret.seal(wish["key"])) : wish
+
+  def one_import = workspace.imports.find(params["id"])
 end

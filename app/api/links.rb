@@ -1,81 +1,9 @@
 # frozen_string_literal: true
 
-class Api
+# The inventory: listed, filtered, looked at, acted on.
+class LinksResource < Resource
   LINK_SORTS = %w[address host kind place owner spend outcome weight findings_count].to_h { |name| [name, name] }.freeze
   LINK_COLUMNS = %w[address kind found owner spend outcome looked weight findings labels status].freeze
-
-  helpers do
-    def filtered_links
-      links = (params["shown"] == "excluded") ? workspace.links.live.where.not(excluded_at: nil) : workspace.links.swept
-      links = links.where(status: params["status"]) unless params["status"].to_s.empty?
-      links = links.where(id: LinkLabel.where(workspace_id: workspace.id, label: params["label"]).select(:link_id)) unless params["label"].to_s.empty?
-      %w[kind owner outcome host].each { |name| links = links.where(name => params[name]) unless params[name].to_s.empty? }
-      links = links.where(weight: Link::WEIGHTS[params["weight"]]) if Link::WEIGHTS.key?(params["weight"])
-      links = links.where("findings_count > 0") if params["wrong"] == "1"
-      findings = (params["waived"] == "1") ? workspace.findings.waived : workspace.findings.standing
-      findings = findings.where(code: params["code"]) unless params["code"].to_s.empty?
-      links = links.where(id: findings.select(:link_id)) if params["waived"] == "1" || !params["code"].to_s.empty?
-      links = links.where(id: (workspace.findings.find_by(id: params["group"])&.place || {})["links"].to_a) unless params["group"].to_s.empty?
-      links = links.where(id: workspace.findings.where(fix_id: params["fix"]).select(:link_id)) unless params["fix"].to_s.empty?
-      text = params["q"].to_s.strip
-      text.empty? ? links : links.where("(links.address LIKE :text ESCAPE '\\' OR links.place LIKE :text ESCAPE '\\')", text: "%#{Link.sanitize_sql_like(text)}%")
-    end
-
-    def link_rows(links)
-      heaviest = workspace.findings.heaviest(links.map(&:id))
-      links.map { |link| link_row(link, heaviest[link.id]) }
-    end
-
-    def link_row(link, heaviest = workspace.findings.heaviest([link.id])[link.id])
-      {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
-       "place" => link.place, "owner" => link.owner, "spend" => link.spend,
-       "outcome" => link.outcome, "look" => link.look, "weight" => link.weight_name, "findings" => link.findings_count, "heaviest" => heaviest.to_s,
-       "status" => link.status, "excluded" => !link.excluded_at.nil?, "labels" => link.labels.map(&:label).sort, "swept_at" => link.swept_at&.iso8601}
-    end
-
-    def link_detail(link)
-      trail = link.last_trail
-      {"link" => link_row(link), "retired" => !link.retired_at.nil?, "replaced_by" => link.replaced_by_id,
-       "sightings" => link.sightings.order(:ended_by_id, :id).map(&:as_document),
-       "findings" => link.findings.current.order(:id).map { |one| link_finding(one) },
-       "trail" => trail && trail_document(trail), "visitors" => trail ? visitors_of(trail) : [],
-       "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
-       "traffic" => link_traffic(link), "rules" => LinkRules.new(link, convention).document, "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
-    end
-
-    def link_finding(finding)
-      finding.as_document.merge("corrected_parts" => finding.corrected_address && anatomy(finding.corrected_address))
-    end
-
-    def trail_document(trail)
-      roles = convention.carriers.transform_values(&:name)
-      hops = trail.hops.map { |hop| hop.merge("params" => hop["params"].map { |fate| fate.merge("role" => roles[fate["name"]]) }) }
-      last = Orvant::Address.new(trail.final_address).pairs.map { |pair| {"name" => pair.name, "value" => pair.value, "role" => roles[pair.name]} }
-      trail.as_document.merge("hops" => hops, "landing_params" => last,
-        "convention_version" => trail.sweep.convention_version.version)
-    end
-
-    # The same link, followed as others in the same sweep, and the hop at which they part from the first.
-    def visitors_of(first)
-      first.link.link_trails.where(sweep_id: first.sweep_id).where.not(id: first.id).order(:id).map do |other|
-        trail_document(other).merge("parts_at" => first.trail.parts_from(other.trail))
-      end
-    end
-
-    # The links that an act is for: those named, or all that the filters leave.
-    def acted_links(wish)
-      ids = wish["ids"]
-      return workspace.links.where(id: ids.map(&:to_i)) if ids.is_a?(Array)
-
-      filtered_links
-    end
-
-    # Sessions whose cause names this link.
-    def link_traffic(link)
-      rows = workspace.traffic_rows.where("cause <> '' AND EXISTS (SELECT 1 FROM json_each(traffic_rows.causes) one, json_each(one.value, '$.links') id WHERE id.value = ?)", link.id)
-      rows.group(:cause).sum(:sessions).map { |cause, sessions| {"cause" => cause, "sessions" => sessions} }
-    end
-  end
 
   get "/api/workspaces/:workspace/links" do
     links = filtered_links
@@ -121,5 +49,60 @@ class Api
 
   post "/api/workspaces/:workspace/click-address" do
     json(ClickAddressTrial.new(workspace.convention).call(json_body))
+  end
+
+  private
+
+  def filtered_links = LinkQuery.new(workspace, params).links
+
+  def link_rows(links)
+    heaviest = workspace.findings.heaviest(links.map(&:id))
+    links.map { |link| link_row(link, heaviest[link.id]) }
+  end
+
+  def link_row(link, heaviest = workspace.findings.heaviest([link.id])[link.id])
+    {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
+     "place" => link.place, "owner" => link.owner, "spend" => link.spend,
+     "outcome" => link.outcome, "look" => link.look, "weight" => link.weight_name, "findings" => link.findings_count, "heaviest" => heaviest.to_s,
+     "status" => link.status, "excluded" => !link.excluded_at.nil?, "labels" => link.labels.map(&:label).sort, "swept_at" => link.swept_at&.iso8601}
+  end
+
+  def link_detail(link)
+    trail = link.last_trail
+    {"link" => link_row(link), "retired" => !link.retired_at.nil?, "replaced_by" => link.replaced_by_id,
+     "sightings" => link.sightings.order(:ended_by_id, :id).map(&:as_document),
+     "findings" => link.findings.current.order(:id).map { |one| finding_document(one) },
+     "trail" => trail && trail_document(trail), "visitors" => trail ? visitors_of(trail) : [],
+     "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
+     "traffic" => link_traffic(link), "rules" => LinkRules.new(link, convention).document, "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
+  end
+
+  def trail_document(trail)
+    roles = convention.carriers.transform_values(&:name)
+    hops = trail.hops.map { |hop| hop.merge("params" => hop["params"].map { |fate| fate.merge("role" => roles[fate["name"]]) }) }
+    last = Orvant::Address.new(trail.final_address).pairs.map { |pair| {"name" => pair.name, "value" => pair.value, "role" => roles[pair.name]} }
+    trail.as_document.merge("hops" => hops, "landing_params" => last,
+      "convention_version" => trail.sweep.convention_version.version)
+  end
+
+  # The same link, followed as others in the same sweep, and the hop at which they part from the first.
+  def visitors_of(first)
+    first.link.link_trails.where(sweep_id: first.sweep_id).where.not(id: first.id).order(:id).map do |other|
+      trail_document(other).merge("parts_at" => first.trail.parts_from(other.trail))
+    end
+  end
+
+  # The links that an act is for: those named, or all that the filters leave.
+  def acted_links(wish)
+    ids = wish["ids"]
+    return workspace.links.where(id: ids.map(&:to_i)) if ids.is_a?(Array)
+
+    filtered_links
+  end
+
+  # Sessions whose cause names this link.
+  def link_traffic(link)
+    rows = workspace.traffic_rows.caused_by(link.id)
+    rows.group(:cause).sum(:sessions).map { |cause, sessions| {"cause" => cause, "sessions" => sessions} }
   end
 end

@@ -1,35 +1,8 @@
 # frozen_string_literal: true
 
-class Api
+# Landing pages as the sealed browser saw them.
+class PagesResource < Resource
   PAGE_COLUMNS = %w[page title weight findings tags signals seen].freeze
-
-  helpers do
-    # The last visit to each page.
-    def last_visits
-      workspace.page_visits.where(id: workspace.page_visits.group(:page).select("MAX(id)"))
-    end
-
-    def visit_row(visit, findings)
-      seen = visit.visit
-      {"page" => visit.page, "address" => seen["address"], "title" => seen["title"], "reason" => seen["reason"],
-       "tags" => seen["tags"], "watched" => seen["watched"],
-       "others" => seen["others"].to_i, "held" => seen["held"].to_a.size, "trouble" => seen["trouble"], "heard" => heard(seen, findings),
-       "signals" => seen["signals"].map { |signal| signal.slice("tag", "event") }, "findings" => findings.size,
-       "weight" => heaviest(findings), "visited_at" => visit.created_at.iso8601}
-    end
-
-    # What the checks say of each tag on a page, and how often it was heard.
-    def heard(seen, findings)
-      tag_names.keys.to_h do |tag|
-        said = findings.find { |one| one.place["tag"] == tag }
-        [tag, {"times" => seen["signals"].count { |signal| signal["tag"] == tag }, "there" => seen["tags"].include?(tag), "code" => said&.code}]
-      end
-    end
-
-    def heaviest(findings) = Orvant::Finding::WEIGHTS.find { |weight| findings.any? { |finding| finding.weight == weight } } || ""
-
-    def tag_names = @tag_names ||= workspace.tag_signatures.to_h { |one| [one.tag, one.name] }
-  end
 
   get "/api/workspaces/:workspace/pages" do
     findings = workspace.findings.standing.where.not(page: nil).group_by(&:page)
@@ -54,5 +27,29 @@ class Api
       "signals" => visit.visit["signals"], "refused" => visit.visit["refused"], "held" => visit.visit["held"].to_a,
       "findings" => findings.map(&:as_document),
       "links" => workspace.links.live.where(id: LinkTrail.where(landing_page: visit.page).select(:link_id)).count)
+  end
+
+  private
+
+  # The last visit to each page.
+  def last_visits
+    workspace.page_visits.where(id: workspace.page_visits.group(:page).select("MAX(id)"))
+  end
+
+  def visit_row(visit, findings)
+    seen = visit.visit
+    {"page" => visit.page, "address" => seen["address"], "title" => seen["title"], "reason" => seen["reason"],
+     "tags" => seen["tags"], "watched" => seen["watched"],
+     "others" => seen["others"].to_i, "held" => seen["held"].to_a.size, "trouble" => seen["trouble"], "heard" => heard(seen, findings),
+     "signals" => seen["signals"].map { |signal| signal.slice("tag", "event") }, "findings" => findings.size,
+     "weight" => weight_of(findings), "visited_at" => visit.created_at.iso8601}
+  end
+
+  # What the checks say of each tag on a page, and how often it was heard.
+  def heard(seen, findings)
+    tag_names.keys.to_h do |tag|
+      said = findings.find { |one| one.place["tag"] == tag }
+      [tag, {"times" => seen["signals"].count { |signal| signal["tag"] == tag }, "there" => seen["tags"].include?(tag), "code" => said&.code}]
+    end
   end
 end

@@ -30,6 +30,9 @@ class Problem < StandardError
     super(detail || usual)
   end
 
+  # @return [Array] as Rack answers
+  def to_rack = [status, {"content-type" => "application/problem+json"}, [to_json]]
+
   # @return [String]
   def to_json(*) = JSON.generate("type" => "about:blank", "kind" => kind, "title" => @title, "status" => status,
     "detail" => message, **@more)

@@ -1,21 +1,8 @@
 # frozen_string_literal: true
 
-class Api
+# Rehearsals, their last runs and their pictures.
+class RehearsalsResource < Resource
   REHEARSAL_COLUMNS = %w[rehearsal owner weight findings played].freeze
-
-  helpers do
-    def rehearsal_row(script)
-      run = script.last_run
-      findings = workspace.findings.standing.where(rehearsal: script.name).order(:id).to_a
-      {"name" => script.name, "title" => script.rehearsal.title, "about" => script.rehearsal.about,
-       "owner" => script.rehearsal.owner, "steps" => script.rehearsal.steps.size,
-       "findings" => findings.size, "weight" => heaviest(findings), "codes" => findings.map(&:code),
-       "played_at" => run&.created_at&.iso8601, "sweep_id" => run&.sweep_id}
-    end
-
-    # Runs of earlier versions held nothing back.
-    def run_document(run) = {"held" => [], "trouble" => nil}.merge(run, Orvant::Rehearsal::Run.from_h(run).score.to_h)
-  end
 
   get "/api/workspaces/:workspace/rehearsals" do
     json("rehearsals" => workspace.rehearsal_scripts.order(:name).map { |script| rehearsal_row(script) })
@@ -45,4 +32,18 @@ class Api
     content_type :png
     send_file file
   end
+
+  private
+
+  def rehearsal_row(script)
+    run = script.last_run
+    findings = workspace.findings.standing.where(rehearsal: script.name).order(:id).to_a
+    {"name" => script.name, "title" => script.rehearsal.title, "about" => script.rehearsal.about,
+     "owner" => script.rehearsal.owner, "steps" => script.rehearsal.steps.size,
+     "findings" => findings.size, "weight" => weight_of(findings), "codes" => findings.map(&:code),
+     "played_at" => run&.created_at&.iso8601, "sweep_id" => run&.sweep_id}
+  end
+
+  # Runs of earlier versions held nothing back.
+  def run_document(run) = {"held" => [], "trouble" => nil}.merge(run, Orvant::Rehearsal::Run.from_h(run).score.to_h)
 end

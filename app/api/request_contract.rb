@@ -33,7 +33,7 @@ class RequestContract
     check(env)
     @app.call(env)
   rescue Problem => problem
-    [problem.status, {"content-type" => "application/problem+json"}, [problem.to_json]]
+    problem.to_rack
   end
 
   private

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-class Api
+# Hosts to which pages wanted to send something.
+class SendersResource < Resource
   SENDER_COLUMNS = %w[host decision tag times ways pages example seen_at decided_by].freeze
 
   get "/api/workspaces/:workspace/senders" do

@@ -1,29 +1,8 @@
 # frozen_string_literal: true
 
-class Api
+# Build sheets, templates, and the judging of rows as they are typed.
+class SheetsResource < Resource
   MAX_SHEET = 8 * 1_048_576
-
-  helpers do
-    def sheet = @sheet ||= workspace.build_sheets.kept.find(params["id"])
-
-    def sheet_rows(rows)
-      raise Problem.new(:unusable_input, "Send “rows” as a list.") unless rows.is_a?(Array)
-      raise Problem.new(:unusable_input, "The sheet has #{rows.size} rows; #{BuildSheet::MOST_ROWS} are the most.") if rows.size > BuildSheet::MOST_ROWS
-
-      rows.select { |row| row.is_a?(Hash) }
-    end
-
-    def places_of(list) = list.to_a.first(500).map { |one| Orvant::Build::FanOut::Place.new(kind: line(one["kind"], 40), source: line(one["source"]), medium: line(one["medium"]), label: line(one["label"], 60)) }
-
-    def row_document(row) = row.to_h.transform_keys(&:to_s)
-
-    def release = @release ||= SheetRelease.new(sheet)
-
-    def released_rows = release.leaving.map { |one| Orvant::Build::SheetTable.cells(one, convention) }
-
-    # What may not leave is told, never dropped in silence.
-    def tell_held = response["x-held-rows"] = release.held.to_s
-  end
 
   get "/api/workspaces/:workspace/sheets" do
     typed_json("sheets" => workspace.build_sheets.kept.order(updated_at: :desc).map(&:as_document), "templates" => workspace.row_templates.order(:name).map(&:as_document))
@@ -142,4 +121,26 @@ class Api
     answers = json_body["answers"]
     typed_json("rows" => workspace.row_templates.find(params["id"]).template.fill(answers.is_a?(Hash) ? answers.transform_values { |text| line(text) } : {}))
   end
+
+  private
+
+  def sheet = @sheet ||= workspace.build_sheets.kept.find(params["id"])
+
+  def sheet_rows(rows)
+    raise Problem.new(:unusable_input, "Send “rows” as a list.") unless rows.is_a?(Array)
+    raise Problem.new(:unusable_input, "The sheet has #{rows.size} rows; #{BuildSheet::MOST_ROWS} are the most.") if rows.size > BuildSheet::MOST_ROWS
+
+    rows.select { |row| row.is_a?(Hash) }
+  end
+
+  def places_of(list) = list.to_a.first(500).map { |one| Orvant::Build::FanOut::Place.new(kind: line(one["kind"], 40), source: line(one["source"]), medium: line(one["medium"]), label: line(one["label"], 60)) }
+
+  def row_document(row) = row.to_h.transform_keys(&:to_s)
+
+  def release = @release ||= SheetRelease.new(sheet)
+
+  def released_rows = release.leaving.map { |one| Orvant::Build::SheetTable.cells(one, convention) }
+
+  # What may not leave is told, never dropped in silence.
+  def tell_held = response["x-held-rows"] = release.held.to_s
 end

@@ -2,58 +2,9 @@
 
 require "rqrcode"
 
-class Api
+# Signposts, their codes, and who passed.
+class SignpostsResource < Resource
   QR_SIZE = 600
-
-  helpers do
-    def signpost = @signpost ||= workspace.signposts.find(params["id"])
-
-    def signpost_facts(wish)
-      facts = wish.slice("host", "path", "target", "caption", "pass_on").transform_values { |text| line(text, 4_000) }
-      facts["ends"] = wish["ends"].to_s.empty? ? nil : date(wish["ends"], "The end") if wish.key?("ends")
-      facts
-    end
-
-    # A signpost to a link of the inventory counts for that link.
-    def link_of(target)
-      form = Orvant::Address.parse(target).normal_form
-      workspace.links.find_by(normal_form: form)
-    rescue Orvant::Error::UnusableAddress
-      nil
-    end
-
-    def keep_signpost(one, facts, wish)
-      moved = facts.key?("target") && facts["target"] != one.target
-      one.assign_attributes(facts)
-      hold_back(one, wish) if moved && one.valid?
-      one.link = link_of(one.target) if moved
-      raise Problem.new(:unusable_input, one.errors.map { |error| "#{error.attribute.to_s.capitalize}: #{error.message}." }.join(" ")) unless one.save
-
-      one.targets.create!(target: one.target, author: line(wish["author"], 100), note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")) if moved
-      SignpostInventory.new(workspace).refresh
-      one
-    rescue ActiveRecord::RecordNotUnique
-      raise Problem.new(:unusable_input, "There is a signpost #{one.host}#{one.path} already.")
-    end
-
-    # What the rules reject, or what does not land, is not put up unless it is said why.
-    def hold_back(one, wish)
-      return unless line(wish["why"], 500).empty?
-
-      objections = SignpostJudge.new(workspace, one.target).objections
-      raise Problem.new(:rejected_target, "#{objections.join(" ")} Change the target, or say why it is put up nevertheless.", more: {"objections" => objections}) if objections.any?
-    end
-
-    def signpost_detail(one)
-      days = one.passes.where("at >= ?", 30.days.ago)
-      one.as_document.merge("targets" => one.targets.order(id: :desc).map(&:as_document),
-        "by_day" => days.where(bot: false).group("date(at)").order("date(at)").count.map { |day, count| {"day" => day, "passes" => count} },
-        "by_device" => one.passes.where(bot: false).group(:device).count, "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("COUNT(*) DESC")).limit(20).count,
-        "last" => one.passes.order(at: :desc, id: :desc).limit(100).map { |pass| {"at" => pass.at.iso8601, "referrer" => pass.referrer, "device" => pass.device, "bot" => pass.bot, "repeat" => pass.repeat} })
-    end
-
-    def qr = RQRCode::QRCode.new(signpost.address, level: :m)
-  end
 
   get "/api/workspaces/:workspace/signposts" do
     PassReader.new.call
@@ -110,4 +61,54 @@ class Api
     attachment "#{signpost.path.delete_prefix("/").tr("/", "-")}.png" if params["download"]
     qr.as_png(size: QR_SIZE, border_modules: 4).to_s
   end
+
+  private
+
+  def signpost = @signpost ||= workspace.signposts.find(params["id"])
+
+  def signpost_facts(wish)
+    facts = wish.slice("host", "path", "target", "caption", "pass_on").transform_values { |text| line(text, 4_000) }
+    facts["ends"] = wish["ends"].to_s.empty? ? nil : date(wish["ends"], "The end") if wish.key?("ends")
+    facts
+  end
+
+  # A signpost to a link of the inventory counts for that link.
+  def link_of(target)
+    form = Orvant::Address.parse(target).normal_form
+    workspace.links.find_by(normal_form: form)
+  rescue Orvant::Error::UnusableAddress
+    nil
+  end
+
+  def keep_signpost(one, facts, wish)
+    moved = facts.key?("target") && facts["target"] != one.target
+    one.assign_attributes(facts)
+    hold_back(one, wish) if moved && one.valid?
+    one.link = link_of(one.target) if moved
+    raise Problem.new(:unusable_input, one.errors.map { |error| "#{error.attribute.to_s.capitalize}: #{error.message}." }.join(" ")) unless one.save
+
+    one.targets.create!(target: one.target, author: line(wish["author"], 100), note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")) if moved
+    SignpostInventory.new(workspace).refresh
+    one
+  rescue ActiveRecord::RecordNotUnique
+    raise Problem.new(:unusable_input, "There is a signpost #{one.host}#{one.path} already.")
+  end
+
+  # What the rules reject, or what does not land, is not put up unless it is said why.
+  def hold_back(one, wish)
+    return unless line(wish["why"], 500).empty?
+
+    objections = SignpostJudge.new(workspace, one.target).objections
+    raise Problem.new(:rejected_target, "#{objections.join(" ")} Change the target, or say why it is put up nevertheless.", more: {"objections" => objections}) if objections.any?
+  end
+
+  def signpost_detail(one)
+    days = one.passes.where("at >= ?", 30.days.ago)
+    one.as_document.merge("targets" => one.targets.order(id: :desc).map(&:as_document),
+      "by_day" => days.where(bot: false).group("date(at)").order("date(at)").count.map { |day, count| {"day" => day, "passes" => count} },
+      "by_device" => one.passes.where(bot: false).group(:device).count, "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("COUNT(*) DESC")).limit(20).count,
+      "last" => one.passes.order(at: :desc, id: :desc).limit(100).map { |pass| {"at" => pass.at.iso8601, "referrer" => pass.referrer, "device" => pass.device, "bot" => pass.bot, "repeat" => pass.repeat} })
+  end
+
+  def qr = RQRCode::QRCode.new(signpost.address, level: :m)
 end

@@ -1,25 +1,7 @@
 # frozen_string_literal: true
 
-class Api
-  helpers do
-    def one_sweep = workspace.sweeps.find(params["id"])
-
-    def begin_sweep(**facts)
-      raise Problem.new(:already_running) if workspace.active_sweep
-
-      status 201
-      json(Sweep.begin!(workspace, **facts).as_document)
-    end
-
-    # What a person chose for a sweep over everything.
-    def chosen_scope
-      wish = json_body
-      visitors = Array(wish.fetch("visitors", ["desktop"])).map(&:to_s).uniq.first(4)
-      visitors.each { |name| Orvant::Net::Visitor.of(name) }
-      {"links" => "all", "pages" => "landing", "rehearsals" => "all", "visitors" => visitors.empty? ? ["desktop"] : visitors, "paused" => wish["paused"] == true}
-    end
-  end
-
+# Sweeps: begun, stopped, resumed and compared.
+class SweepsResource < Resource
   get "/api/workspaces/:workspace/sweeps" do
     json("sweeps" => workspace.sweeps.order(id: :desc).limit(50).map(&:as_document))
   end
@@ -54,5 +36,17 @@ class Api
 
     one_sweep.resume
     json(one_sweep.as_document)
+  end
+
+  private
+
+  def one_sweep = workspace.sweeps.find(params["id"])
+
+  # What a person chose for a sweep over everything.
+  def chosen_scope
+    wish = json_body
+    visitors = Array(wish.fetch("visitors", ["desktop"])).map(&:to_s).uniq.first(4)
+    visitors.each { |name| Orvant::Net::Visitor.of(name) }
+    {"links" => "all", "pages" => "landing", "rehearsals" => "all", "visitors" => visitors.empty? ? ["desktop"] : visitors, "paused" => wish["paused"] == true}
   end
 end

@@ -1,38 +1,9 @@
 # frozen_string_literal: true
 
-class Api
+# Session rows, the channel mix, and causes.
+class TrafficRowsResource < Resource
   ROW_SORTS = %w[date sessions revenue channel landing source medium campaign].to_h { |name| [name, name] }.freeze
   ROW_COLUMNS = %w[date channel cause source medium campaign landing referrer sessions conversions revenue].freeze
-  ROWS_OF_ROOT = "EXISTS (SELECT 1 FROM json_each(traffic_rows.roots) WHERE value = ?)"
-
-  helpers do
-    def filtered_rows
-      rows = workspace.traffic_rows
-      %w[channel cause].each { |name| rows = rows.where(name => params[name]) unless params[name].to_s.empty? }
-      rows = rows.where.not(cause: "") if params["wrong"] == "1"
-      params["fix"].to_s.empty? ? rows : rows.where(ROWS_OF_ROOT, workspace.fixes.find(params["fix"]).root)
-    end
-
-    def shares(mix)
-      total = mix.sum { |_, sums| sums[:sessions] }
-      mix.map { |channel, sums| {"channel" => channel, **sums.transform_keys(&:to_s), "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)} }
-    end
-
-    def causes
-      ids = workspace.fixes.pluck(:root, :id).to_h
-      sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-      rows = workspace.traffic_rows.where.not(cause: "").group(:cause, :channel, :rightful_channel,
-        :roots).pluck(:cause, :channel, :rightful_channel, :roots, sums)
-      rows.group_by { |row| row.first(3) }.map { |key, same| cause_sum(key, same, ids) }.sort_by { |one| -one["sessions"] }
-    end
-
-    def cause_sum((cause, channel, becomes), same, ids)
-      sessions, conversions, revenue = (4..6).map { |index| same.sum { |row| row[index] } }
-      {"cause" => cause, "channel" => channel, "becomes" => becomes, "sessions" => sessions,
-       "conversions" => conversions, "revenue" => revenue,
-       "fixes" => same.flat_map { |row| row[3] }.uniq.filter_map { |root| ids[root] }}
-    end
-  end
 
   get "/api/workspaces/:workspace/traffic" do
     groups = TrafficGroups.new(workspace).groups
@@ -55,5 +26,29 @@ class Api
   get "/api/workspaces/:workspace/traffic/rows.csv" do
     rows = filtered_rows.order(:id).find_each.lazy.map { |row| row.as_document.merge("revenue" => format("%.2f", row.revenue / 100.0)).values_at(*ROW_COLUMNS) }
     csv("sessions.csv", ROW_COLUMNS, rows)
+  end
+
+  private
+
+  def filtered_rows = TrafficRowQuery.new(workspace, params).rows
+
+  def shares(mix)
+    total = mix.sum { |_, sums| sums[:sessions] }
+    mix.map { |channel, sums| {"channel" => channel, **sums.transform_keys(&:to_s), "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)} }
+  end
+
+  def causes
+    ids = workspace.fixes.pluck(:root, :id).to_h
+    sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
+    rows = workspace.traffic_rows.where.not(cause: "").group(:cause, :channel, :rightful_channel,
+      :roots).pluck(:cause, :channel, :rightful_channel, :roots, sums)
+    rows.group_by { |row| row.first(3) }.map { |key, same| cause_sum(key, same, ids) }.sort_by { |one| -one["sessions"] }
+  end
+
+  def cause_sum((cause, channel, becomes), same, ids)
+    sessions, conversions, revenue = (4..6).map { |index| same.sum { |row| row[index] } }
+    {"cause" => cause, "channel" => channel, "becomes" => becomes, "sessions" => sessions,
+     "conversions" => conversions, "revenue" => revenue,
+     "fixes" => same.flat_map { |row| row[3] }.uniq.filter_map { |root| ids[root] }}
   end
 end

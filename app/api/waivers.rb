@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-class Api
+# Findings that may stand for a while.
+class WaiversResource < Resource
   get "/api/workspaces/:workspace/waivers" do
     json("waivers" => workspace.waivers.order(id: :desc).limit(1_000).map(&:as_document))
   end

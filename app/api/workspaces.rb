@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-class Api
+# Workspaces, and what is wrong in each.
+class WorkspacesResource < Resource
   get "/api/workspaces" do
     json("workspaces" => Workspace.order(:name).map { |one| {"name" => one.name, "title" => one.title} })
   end

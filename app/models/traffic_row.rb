@@ -7,6 +7,11 @@ class TrafficRow < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :import
 
+  # Those that one fix wins back: by the root of what it mends.
+  scope :of_root, ->(root) { where("EXISTS (SELECT 1 FROM json_each(traffic_rows.roots) WHERE value = ?)", root) }
+  # Those whose cause names a link.
+  scope :caused_by, ->(link_id) { where("cause <> '' AND EXISTS (SELECT 1 FROM json_each(traffic_rows.causes) one, json_each(one.value, '$.links') id WHERE id.value = ?)", link_id) }
+
   # @return [Orvant::Traffic::Row]
   def row
     Orvant::Traffic::Row.new(date: date, sessions: sessions, conversions: conversions, revenue: revenue,

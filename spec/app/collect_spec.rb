@@ -154,7 +154,7 @@ RSpec.describe "Collecting", :api, :demo do
   it "stops before it began, and reads a large file in the worker" do
     waiting = call(:post, "/imports/fetch", body: JSON.generate("kind" => "site", "address" => "#{site}/"))
     call(:post, "/imports/#{waiting["id"]}/stop", expect_status: 200)
-    stub_const("Api::AT_ONCE", 10)
+    stub_const("ImportsResource::AT_ONCE", 10)
     large = call(:post, "/imports?kind=links&filename=large.csv", body: "address\n#{site}/quay?large=1\n")
     expect(large["state"]).to eq("waiting")
     run_jobs

@@ -6,7 +6,7 @@ require_relative "../app_helper"
 RSpec.describe RequestContract, :api, :demo do
   def ask(method, path, body = "", type: "application/json", **env)
     uri, query = "/api/workspaces/skerry-line/#{path}".split("?", 2)
-    request = Rack::MockRequest.env_for("/", method: method, input: body, "HTTP_HOST" => "127.0.0.1", "CONTENT_TYPE" => type, **env)
+    request = Rack::MockRequest.env_for("/", :method => method, :input => body, "HTTP_HOST" => "127.0.0.1", "CONTENT_TYPE" => type, **env)
     status, headers, parts = Api.call(request.merge("PATH_INFO" => uri, "QUERY_STRING" => query.to_s))
     said = +""
     parts.each { |part| said << part.b }

@@ -1,0 +1,114 @@
+# frozen_string_literal: true
+
+require "json"
+require "sinatra/base"
+require_relative "../../config/environment"
+require_relative "problem"
+require_relative "paging"
+require_relative "request_contract"
+
+# The base of every resource: how errors are said, and what all resources read and answer with. A resource hands on what it does not know.
+class Resource < Sinatra::Base
+  include Paging
+
+  set :environment, ENV.fetch("RACK_ENV", "production").to_sym
+  set :show_exceptions, false
+  set :raise_errors, false
+  set :dump_errors, false
+  set :static, false
+  # The application does it once for all of them.
+  set :protection, false
+  set :host_authorization, {}
+
+  before "/api/*" do
+    content_type :json
+    response["cache-control"] = "no-store"
+  end
+
+  error Problem do
+    problem(env["sinatra.error"])
+  end
+
+  error Orvant::Error do
+    problem(Problem.new(:unusable_input, env["sinatra.error"].message))
+  end
+
+  error Sinatra::BadRequest do
+    problem(Problem.new(:unusable_input, "The parameters of this address cannot be read; take away what stands behind its question mark."))
+  end
+
+  error ActiveRecord::RecordNotFound do
+    problem(Problem.new(:not_found))
+  end
+
+  error do
+    warn "#{env["sinatra.error"].class}: #{env["sinatra.error"].message}\n  #{env["sinatra.error"].backtrace.first(8).join("\n  ")}"
+    problem(Problem.new(:unforeseen))
+  end
+
+  private
+
+  def problem(problem)
+    status problem.status
+    content_type "application/problem+json"
+    problem.to_json
+  end
+
+  # What is shown of links and visits holds no personal data.
+  def json(document) = JSON.generate(masked(document))
+
+  def masked(document) = Orvant::Export::Masking.masked(document, personal_data)
+
+  # @return [Orvant::PersonalData] as the workspace's convention says
+  def personal_data = params["workspace"].nil? ? Orvant::PersonalData.usual : convention.personal_data
+
+  # What a person has typed comes back as it was typed.
+  def typed_json(document) = JSON.generate(document)
+
+  # @return [Hash] what the request's body says; {} where it is empty
+  def json_body = env.fetch(RequestContract::JSON_BODY)
+
+  def workspace
+    @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found,
+      "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
+  end
+
+  # @return [Date]
+  # @raise [Problem]
+  def date(text, what)
+    Date.iso8601(text.to_s)
+  rescue ArgumentError
+    raise Problem.new(:unusable_input, "#{what} is no date; write it as 2026-11-25.")
+  end
+
+  # @return [String] one line of text
+  def line(text, most = 200) = text.to_s.scrub("").gsub(/[[:cntrl:]]+/, " ").strip[0, most]
+
+  def convention = @convention ||= workspace.convention
+
+  def csv(filename, headers, rows)
+    content_type "text/csv", charset: "utf-8"
+    attachment filename
+    Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| masked(row) })
+  end
+
+  def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(personal_data.mask(address)), convention).map(&:to_h)
+
+  # @return [Hash] with the corrected address in its parts
+  def finding_document(finding)
+    finding.as_document.merge("corrected_parts" => finding.corrected_address && anatomy(finding.corrected_address))
+  end
+
+  # @return [String] of the heaviest
+  def weight_of(findings) = Orvant::Finding::WEIGHTS.find { |weight| findings.any? { |finding| finding.weight == weight } } || ""
+
+  # @return [Hash{String => String}] what each tag is called, by its name in signatures
+  def tag_names = @tag_names ||= workspace.tag_signatures.to_h { |one| [one.tag, one.name] }
+
+  def begin_sweep(**facts)
+    raise Problem.new(:already_running) if workspace.active_sweep
+
+    status 201
+    json(Sweep.begin!(workspace, **facts).as_document)
+  end
+end
