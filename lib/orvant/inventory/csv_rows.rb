@@ -10,7 +10,7 @@ module Orvant
       MOST_LINES = 500
       # Lines that are parsed at once.
       BATCH = 500
-      UNCLOSED = "A quote in this row does not close."
+      UNCLOSED = "The quotes of this row do not close."
 
       # @param text [String] with `\n` line ends
       # @param separator [String]
