@@ -93,10 +93,10 @@ class LookPhase
   def follow(wanted)
     text, visitor = address(wanted.id), Orvant::Net::Visitor.of(wanted.visitor)
     trail = trail(text, visitor)
-    return trail unless trail.landed? && trail.ms > @convention.slow_ms
+    return trail unless trail.slow?(@convention.slow_ms)
 
     again = trail(text, visitor)
-    (again.landed? && again.ms < trail.ms) ? again : trail
+    (again.outcome == trail.outcome && again.ms < trail.ms) ? again : trail
   end
 
   def read(wanted) = reading { row(wanted).trail }

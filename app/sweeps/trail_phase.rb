@@ -39,7 +39,7 @@ class TrailPhase
   def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
   # Many links at once keep one another waiting, here and at the servers: what seems slow is followed alone before it is called so.
-  def slow?(trails) = @slow.size < MOST_SLOW && trails.any? { |trail| trail.landed? && trail.ms > @convention.slow_ms }
+  def slow?(trails) = @slow.size < MOST_SLOW && trails.any? { |trail| trail.slow?(@convention.slow_ms) }
 
   def follow_alone
     @follower.follow_all(-> { @slow.shift unless @stopping }, visitors: @sweep.visitors, at_once: 1) { |link, trails| take(link, trails) } if @slow.any?

@@ -38,6 +38,10 @@ module Orvant
     # @return [Float] milliseconds that all hops took
     def ms = hops.sum { |hop| hop.ms.to_f }.round(1)
 
+    # @param limit [Numeric] milliseconds that are permitted
+    # @return [Boolean] whether a page came, good or bad, and later than that
+    def slow?(limit) = answered? && ms > limit
+
     # @param other [Trail] of the same link, followed as another visitor
     # @return [Integer, nil] the number of the first hop that is not the same, from 1; nil where the two never part
     def parts_from(other)

@@ -22,4 +22,23 @@ RSpec.describe TrailPhase, :demo do
     expect(sweep.link_trails.pluck(:link_id)).to match_array(links.ids)
     expect(sweep.reload.done).to eq(6)
   end
+
+  # Sweeps run beside much else: a page that is gone may seem slow as well as one that is there.
+  %w[landed broken].each do |outcome|
+    it "follows alone what seems slow beside others, also where it is #{outcome}" do
+      link = Workspace.find_by!(name: "skerry-line").links.swept.where(host: "www.skerryline.example").first
+      sweep = Sweep.begin!(link.workspace, scope: {"links" => [link.id], "pages" => [], "rehearsals" => []})
+      trail = lambda do |ms|
+        hop = Orvant::Trail::Hop.new(address: link.address, status: (outcome == "landed") ? 200 : 404, ms: ms, params: [])
+        Orvant::Trail.new(address: link.address, outcome: outcome, final_address: link.address, status: hop.status, engine: "http", visitor: "desktop", hops: [hop], body: "", headers: {}, unseen: [])
+      end
+      asked = []
+      allow_any_instance_of(Orvant::Trail::Follower).to receive(:follow_all) do |_, _, at_once: nil, **, &block|
+        asked << at_once
+        block.call(link, [trail.call(at_once ? 20.0 : 9_000.0)])
+      end
+      described_class.new(sweep).call
+      expect([asked, sweep.link_trails.sole.trail.ms]).to eq([[nil, 1], 20.0])
+    end
+  end
 end

@@ -11,7 +11,7 @@ module Orvant
 
         def findings
           limit = subject.convention.slow_ms
-          return [] unless subject.own? && subject.trail.answered? && subject.trail.ms > limit
+          return [] unless subject.own? && subject.trail.slow?(limit)
 
           hop, index = subject.trail.hops.each_with_index.max_by { |one, _| one.ms.to_f }
           [report(Address.new(hop.address), hop.ms, index, limit)]
