@@ -11,7 +11,10 @@ RSpec.describe "Access", :screens, :swept do
   # The first row of these is opened too.
   lists = %w[links tags tags/senders rehearsals fixes]
 
-  rules = {"light" => %w[wcag2a wcag2aa wcag21aa wcag22aa best-practice], "dark" => %w[cat.color]}
+  rules = {
+    "light" => {"type" => "tag", "values" => %w[wcag2a wcag2aa wcag21aa wcag22aa best-practice]},
+    "dark" => {"type" => "rule", "values" => %w[color-contrast]}
+  }
 
   # @return [Array<String>] rule, and where it is broken
   define_method(:faults) do |theme|

@@ -194,7 +194,7 @@ RSpec.describe "The screens", :screens, :swept do
     fill_in("Network", with: "Brightbuoy")
     attach_file(path) { click_button("Choose a file") }
     expect(page).to have_text("1 new placement").and have_text("2 columns are not used: Titel, Anhang")
-    {"tail" => "Anhang", "ad" => "Titel"}.each do |field, column|
+    {"parameters added at the end" => "Anhang", "ad" => "Titel"}.each do |field, column|
       find("input", class: "mantine-Select-input", id: find("label", text: field, exact_text: true)["for"]).click
       find("[role=option]", text: column).click
       expect(page).to have_field(field, with: column)

@@ -3,6 +3,21 @@ import type { Schema } from '../api/client';
 import { Section } from '../parts/Section';
 import classes from './Collect.module.css';
 
+/** What a field is called where its own name says too little. */
+const WORDS: Record<string, string> = {
+  landing: 'landing address',
+  pattern: 'click pattern',
+  tail: 'parameters added at the end',
+  own: 'placeholders of your own',
+  id: 'number of the ad',
+  level: 'level of the row',
+  found: 'where it was found',
+  since: 'live since',
+  owner: 'who can change it',
+  run: 'print run',
+  shows: 'shows words or a code',
+};
+
 interface MatchingProps {
   preview: Schema['Preview'];
   onMatch: (columns: Record<string, string>) => void;
@@ -18,7 +33,7 @@ export function Matching({ preview, onMatch }: MatchingProps) {
         {known.map((field) => (
           <Select
             key={field}
-            label={field.replaceAll('_', ' ')}
+            label={WORDS[field] ?? field.replaceAll('_', ' ')}
             placeholder="not in this file"
             clearable
             searchable
