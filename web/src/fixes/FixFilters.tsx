@@ -1,7 +1,6 @@
-import { Select, TextInput } from '@mantine/core';
-import { useDebouncedCallback, useHotkeys } from '@mantine/hooks';
-import { useRef, useState } from 'react';
+import { Select } from '@mantine/core';
 import type { Schema } from '../api/client';
+import { SearchField } from '../parts/SearchField';
 import { FACETS, type Facet } from './filters';
 
 interface FixFiltersProps {
@@ -13,24 +12,9 @@ interface FixFiltersProps {
 
 /** Narrows the fixes, and says by what they are grouped; all of it stands in the address bar. */
 export function FixFilters({ fixes, list, set }: FixFiltersProps) {
-  const [text, setText] = useState(list.q ?? '');
-  const search = useDebouncedCallback((q: string) => set({ q, chosen: null }), 200);
-  const field = useRef<HTMLInputElement>(null);
-  useHotkeys([['/', () => field.current?.focus()]]);
   return (
     <>
-      <TextInput
-        ref={field}
-        aria-label="Search fixes"
-        placeholder="Search ( / )"
-        w={130}
-        value={text}
-        onChange={(event) => {
-          setText(event.currentTarget.value);
-          search(event.currentTarget.value);
-        }}
-        onKeyDown={(event) => event.key === 'Escape' && event.currentTarget.blur()}
-      />
+      <SearchField label="Search fixes" value={list.q ?? ''} search={(q) => set({ q, chosen: null })} />
       {(Object.keys(FACETS) as Facet[]).map((facet) => (
         <Select
           key={facet}

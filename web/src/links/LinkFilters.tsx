@@ -1,9 +1,8 @@
-import { Button, Select, TextInput } from '@mantine/core';
-import { useDebouncedCallback, useHotkeys } from '@mantine/hooks';
+import { Button, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
 import { queries } from '../api/queries';
 import { count, counted } from '../parts/format';
+import { SearchField } from '../parts/SearchField';
 import { Toolbar } from '../parts/Toolbar';
 import { useWorkspace } from '../shell/Workbench';
 import { BulkActs } from './BulkActs';
@@ -21,10 +20,6 @@ type Facet = 'kind' | 'owner' | 'outcome' | 'code' | 'label' | 'status';
 export function LinkFilters({ list, set, total }: LinkFiltersProps) {
   const { name, waived } = useWorkspace();
   const facets = useQuery(queries.facets(name));
-  const [text, setText] = useState(list.q ?? '');
-  const search = useDebouncedCallback((q: string) => set({ q, chosen: null }), 200);
-  const field = useRef<HTMLInputElement>(null);
-  useHotkeys([['/', () => field.current?.focus()]]);
 
   const options = (facet: Facet) =>
     Object.entries(facets.data?.[facet] ?? {})
@@ -44,18 +39,7 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
 
   return (
     <Toolbar>
-      <TextInput
-        ref={field}
-        aria-label="Search addresses and places"
-        placeholder="Search ( / )"
-        w={150}
-        value={text}
-        onChange={(event) => {
-          setText(event.currentTarget.value);
-          search(event.currentTarget.value);
-        }}
-        onKeyDown={(event) => event.key === 'Escape' && event.currentTarget.blur()}
-      />
+      <SearchField label="Search addresses and places" value={list.q ?? ''} search={(q) => set({ q, chosen: null })} />
       {choice('code', 'Finding', 140)}
       {choice('kind', 'Kind', 96)}
       {choice('owner', 'Owner', 110)}
