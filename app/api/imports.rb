@@ -5,7 +5,6 @@ class ImportsResource < Resource
   # Larger files are read by the worker, with progress, so that no request waits for them.
   MAX_UPLOAD = Orvant::Inventory::Table::MAX_BYTES
   AT_ONCE = 1024 * 1024
-  FILE_KINDS = [*Orvant::Inventory::Source::KINDS, "traffic"].freeze
 
   post "/api/workspaces/:workspace/imports/preview" do
     json(importing.preview.merge("kind" => import_kind))
@@ -26,9 +25,7 @@ class ImportsResource < Resource
 
   post "/api/workspaces/:workspace/imports/fetch" do
     wish = json_body
-    kind = wish["kind"].to_s
-    raise Problem.new(:unusable_input, "Say what to fetch: kind is one of #{Fetching::KINDS.join(", ")}.") unless Fetching::KINDS.include?(kind)
-
+    kind = wish["kind"]
     known_kind(wish["link_kind"])
     wish["addresses"].to_s.split.each { |text| Orvant::Address.parse(text) }
     Orvant::Address.parse(wish["address"]) if kind == "site"
@@ -67,12 +64,7 @@ class ImportsResource < Resource
 
   private
 
-  def import_kind
-    kind = params["kind"].to_s
-    return kind if FILE_KINDS.include?(kind)
-
-    raise Problem.new(:unusable_input, "Say what the file holds: kind is one of #{FILE_KINDS.join(", ")}.")
-  end
+  def import_kind = params["kind"]
 
   def uploaded
     raise Problem.new(:too_large) if request.content_length.to_i > MAX_UPLOAD

@@ -78,7 +78,7 @@ class RequestContract
     twice = given.map(&:first).tally.find { |_, count| count > 1 }
     wrong("The parameter “#{twice.first}” is given #{twice.last} times; give it once.") if twice
     given.each { |name, value| hold(name, value, known[name]["schema"]) unless value.empty? }
-    missing = known.values.find { |one| one["required"] && given.none? { |name, _| name == one["name"] } }
+    missing = known.values.find { |one| one["required"] && given.none? { |name, value| name == one["name"] && !value.empty? } }
     wrong("The parameter “#{missing["name"]}” is missing.") if missing
   end
 

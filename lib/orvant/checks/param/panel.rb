@@ -31,7 +31,7 @@ module Orvant
 
         # @param check [Class]
         # @return [Panel] the others
-        def without(check) = @without ||= Panel.new(checks - [check])
+        def without(check) = (@without ||= {})[check] ||= Panel.new(checks - [check])
 
         # @param link [LinkSubject]
         # @return [Array<Finding>]
