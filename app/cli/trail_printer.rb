@@ -78,7 +78,7 @@ class TrailPrinter
   def look(ended)
     looks = Orvant::Trail::Looks
     ended.values.select { |trail| trail.unseen.to_a.any? }.group_by { |trail| looks.key(trail) }.each_value do |same|
-      some = same.first(looks::SAMPLES)
+      some = looks.samples(same.group_by { |trail| looks.carried(trail) }.map { |_, alike| [alike.size, alike.first] })
       seen = some.to_h { |trail| [trail.address, see(trail.address)] }
       next same.each { |trail| trail.look = look_of(trail, some.first) } if some.all? { |trail| looks.as_read?(trail, seen[trail.address]) } && same.size > 1
 

@@ -34,10 +34,12 @@ class LookPhase
 
   def unseen = @sweep.link_trails.where(look: "nobody")
 
-  # @return [Hash{String => Array<Wanted>}] by key, those whose parameters are commonest first
+  # @return [Hash{String => Array<Wanted>}] by key, those that are looked at
   def samples
-    sets = unseen.group(:look_key, :visitor, :carried).order(Arel.sql("COUNT(*) DESC, MIN(link_id)")).pluck(:look_key, :visitor, Arel.sql("MIN(link_id)"))
-    sets.group_by(&:first).transform_values { |same| same.first(Orvant::Trail::Looks::SAMPLES).map { |key, visitor, id| Wanted.new(id: id, visitor: visitor, key: key) } }
+    sets = unseen.group(:look_key, :visitor, :carried).order(Arel.sql("MIN(link_id)")).pluck(:look_key, :visitor, Arel.sql("COUNT(*)"), Arel.sql("MIN(link_id)"))
+    sets.group_by(&:first).transform_values do |same|
+      Orvant::Trail::Looks.samples(same.map { |key, visitor, size, id| [size, Wanted.new(id: id, visitor: visitor, key: key)] })
+    end
   end
 
   def look(tasks)

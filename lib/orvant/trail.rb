@@ -28,7 +28,11 @@ module Orvant
     end
 
     # @return [Page::Markup] of the landing page; what a browser shows is text already
-    def markup = Page::Markup.of(body, (headers.to_h["content-type"].to_s unless engine == "browser"))
+    def markup
+      return Page::Markup.of(body) if engine == "browser"
+
+      Page::Markup.of(body, headers.to_h["content-type"].to_s, language: visitor && Net::Visitor.of(visitor).language)
+    end
 
     def landed? = outcome == "landed"
 

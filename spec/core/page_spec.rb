@@ -111,6 +111,11 @@ RSpec.describe Orvant::Page::Markup do
     it("reads #{bytes[0, 40].inspect} of #{type.inspect} in #{name}") { expect(Orvant::Page::Charset.of(bytes.b, type).name).to eq(name) }
   end
 
+  # language of the visitor => what a page is read in that says nothing (HTML Living Standard, 13.2.3.2)
+  {"de" => "Windows-1252", "ru" => "Windows-1251", "ja" => "Windows-31J", "zh-TW" => "Big5-UAO", "zh-CN" => "GB18030", "zh" => "GB18030", "pl-PL" => "ISO-8859-2", "tr" => "Windows-1254", "haw" => "Windows-1252", nil => "Windows-1252"}.each do |language, name|
+    it("reads an undeclared page for #{language.inspect} in #{name}") { expect(Orvant::Page::Charset.of("x".b, nil, language: language).name).to eq(name) }
+  end
+
   it "reads a page that is nested deeper than any tree, and says what it is" do
     deep = markup("<title>Deep</title>#{"<div>" * 5_000}<meta http-equiv=refresh content='0;url=/x'>")
     expect([deep.title, deep.refreshes.map(&:content)]).to eq(["Deep", ["0;url=/x"]])

@@ -4,8 +4,14 @@ module Orvant
   module Page
     # Tells in which character set a page is written, and reads it (WHATWG Encoding; HTML Living Standard, 13.2.3.2 and 13.2.3.3).
     module Charset
-      # What browsers take where nobody says.
+      # What browsers take where nobody says, and where nobody says in a page for readers of these languages (HTML Living Standard, 13.2.3.2).
       USUAL = Encoding::Windows_1252
+      USUAL_OF = {
+        Encoding::Windows_1250 => %w[cs hr sk], Encoding::Windows_1251 => %w[ba be bg kk ky mk ru sah sr tg tt uk], Encoding::Windows_1254 => %w[az ku tr],
+        Encoding::Windows_1255 => %w[he], Encoding::Windows_1256 => %w[ar fa], Encoding::Windows_1257 => %w[et lt lv], Encoding::Windows_1258 => %w[vi],
+        Encoding::ISO_8859_2 => %w[hu pl sl], Encoding::ISO_8859_7 => %w[el], Encoding::Windows_31J => %w[ja], Encoding::CP949 => %w[ko],
+        Encoding::Windows_874 => %w[th], Encoding::GB18030 => %w[zh zh-hans zh-cn zh-sg], Encoding::Big5_UAO => %w[zh-hant zh-tw zh-hk zh-mo]
+      }.flat_map { |encoding, languages| languages.map { |language| [language, encoding] } }.to_h.freeze
       # How far browsers look for a meta that names it, in bytes; they look on to the end of the head.
       LOOKED_AT = 1_024
       MARKS = {"\xEF\xBB\xBF".b => Encoding::UTF_8, "\xFE\xFF".b => Encoding::UTF_16BE, "\xFF\xFE".b => Encoding::UTF_16LE}.freeze
@@ -26,9 +32,10 @@ module Orvant
       class << self
         # @param bytes [String] of the page
         # @param content_type [String, nil] the header's value
+        # @param language [String, nil] the visitor's, as a tag (RFC 5646): it decides where nobody says
         # @return [Encoding]
-        def of(bytes, content_type = nil)
-          mark(bytes) || named(content_type.to_s[/charset\s*=\s*["']?\s*([^\s"';,]+)/i, 1]) || said(bytes) || USUAL
+        def of(bytes, content_type = nil, language: nil)
+          mark(bytes) || named(content_type.to_s[/charset\s*=\s*["']?\s*([^\s"';,]+)/i, 1]) || said(bytes) || usual(language.to_s.downcase)
         end
 
         # @param bytes [String]
@@ -52,6 +59,8 @@ module Orvant
         end
 
         private
+
+        def usual(language) = USUAL_OF[language] || USUAL_OF.fetch(language[/\A[a-z]+/].to_s, USUAL)
 
         def mark(bytes) = MARKS.find { |mark, _| bytes.byteslice(0, 3).b.start_with?(mark) }&.last
 

@@ -33,11 +33,12 @@ module Orvant
       class << self
         # @param body [String, nil]
         # @param content_type [String, nil] the header's value
+        # @param language [String, nil] of the visitor
         # @return [Markup] the one that was made of the same bytes lately, or a new one
-        def of(body, content_type = nil)
+        def of(body, content_type = nil, language: nil)
           @kept ||= {}
-          key = [body.to_s.bytesize, body.to_s.hash, content_type]
-          known = @kept.delete(key) || new(body, content_type)
+          key = [body.to_s.bytesize, body.to_s.hash, content_type, language]
+          known = @kept.delete(key) || new(body, content_type, language: language)
           @kept[key] = known
           @kept.shift while @kept.size > KEPT || (@kept.size > 1 && @kept.sum { |(bytes, _), _| bytes } > KEPT_BYTES)
           known
@@ -46,8 +47,9 @@ module Orvant
 
       # @param body [String, nil] bytes of a page, or its text
       # @param content_type [String, nil] the header's value; text of which nobody says is read as it is
-      def initialize(body, content_type = nil)
-        @encoding = (body.to_s.encoding == Encoding::BINARY || content_type) ? Charset.of(body.to_s, content_type) : Encoding::UTF_8
+      # @param language [String, nil] of the visitor, as a tag (RFC 5646)
+      def initialize(body, content_type = nil, language: nil)
+        @encoding = (body.to_s.encoding == Encoding::BINARY || content_type) ? Charset.of(body.to_s, content_type, language: language) : Encoding::UTF_8
         @source = Charset.decode(body.to_s, @encoding)
         @foreign = Type.xml?(content_type)
         @document = parsed

@@ -25,6 +25,10 @@ module Orvant
         # @return [String] the names of the parameters with which it comes to the pages in question
         def carried(trail) = trail.unseen.to_a.flat_map { |text| Address.new(text).pairs.map(&:name) }.uniq.sort.join(" ")[0, 500]
 
+        # @param sets [Array<Array(Integer, Object)>] of one page: how many trails carry the same, and one of them
+        # @return [Array<Object>] those that are looked at: of the commonest sets one each
+        def samples(sets) = sets.sort_by.with_index { |(size, _), index| [-size, index] }.first(SAMPLES).map(&:last)
+
         # @param read [Trail] by HTTP
         # @param seen [Trail] of the same address, in a browser
         # @return [Boolean] whether the browser went the same way and stayed at the same address

@@ -78,7 +78,7 @@ module Orvant
         return redirect(response, location) if REDIRECTS.include?(response.status) && !location.strip.empty?
 
         @type = Page::Type.of(response.status, response.headers, response.body)
-        markup = Page::Markup.of(response.body, response.headers["content-type"].to_s) if @type == :html || @type == :xml
+        markup = Page::Markup.of(response.body, response.headers["content-type"].to_s, language: @visitor.language) if @type == :html || @type == :xml
         @unseen << @address.raw if unsure?(response, markup)
         how, target, base = moves_on(response, markup)
         how ? refresh(response, markup, how, target, base) : land(response, markup)
