@@ -32,6 +32,11 @@ gem "sinatra", "~> 4.2"
 gem "sqlite3", "~> 2.0"
 gem "thor", "~> 1.3"
 
+# Only where DATABASE_URL names a PostgreSQL: bundle config set --local with postgresql
+group :postgresql, optional: true do
+  gem "pg", "~> 1.5"
+end
+
 group :development do
   gem "capybara", "~> 3.40"
   gem "cuprite", "~> 0.17"

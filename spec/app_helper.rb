@@ -6,6 +6,7 @@ SPEC_VAR = Dir.mktmpdir("orvant-spec")
 ENV["ORVANT_VAR"] = SPEC_VAR
 ENV["ORVANT_QUIET"] = "1.2" # The stand-ins are quick; sweeps are many.
 ENV.delete("DATABASE_URL")
+ENV["DATABASE_URL"] = ENV["ORVANT_SPEC_DATABASE"] if ENV.key?("ORVANT_SPEC_DATABASE")
 ENV["RACK_ENV"] = "production"
 at_exit { FileUtils.rm_rf(SPEC_VAR) }
 

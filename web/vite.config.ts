@@ -1,8 +1,23 @@
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { brotliCompressSync } from 'node:zlib';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
+
+// Assets never change under their name: they are compressed once, as well as it goes, and served so.
+function compressed(folder: string): Plugin {
+  return {
+    name: 'compressed-assets',
+    closeBundle() {
+      for (const name of readdirSync(folder).filter((one) => /\.(js|css)$/.test(one))) {
+        writeFileSync(join(folder, `${name}.br`), brotliCompressSync(readFileSync(join(folder, name))));
+      }
+    },
+  };
+}
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), compressed('dist/assets')],
   build: { outDir: 'dist', assetsInlineLimit: 0, chunkSizeWarningLimit: 1500 },
   server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
 });

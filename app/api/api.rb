@@ -51,10 +51,17 @@ class Api < Resource
     path = File.expand_path(File.join(WEB, "assets", params["splat"].first))
     pass unless path.start_with?(File.join(WEB, "assets/")) && File.file?(path)
     cache_control :public, :immutable, max_age: 31_536_000
-    send_file path
+    compressed?("#{path}.br") ? send_compressed(path) : send_file(path)
   end
 
   private
+
+  def compressed?(file) = request.accept_encoding.any? { |name, weight| name == "br" && weight.positive? } && File.file?(file)
+
+  def send_compressed(path)
+    headers "content-encoding" => "br", "vary" => "accept-encoding"
+    send_file "#{path}.br", type: File.extname(path)
+  end
 
   def page
     file = File.join(WEB, "index.html")

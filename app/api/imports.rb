@@ -103,7 +103,7 @@ class ImportsResource < Resource
     return unless import_options["matching"]
 
     name = params["source"].to_s.empty? ? params["filename"].to_s : params["source"]
-    ColumnMatching.upsert({workspace_id: workspace.id, kind: import_kind, name: name[0, 200], header: header, matching: import_options["matching"]}, unique_by: %i[workspace_id kind name])
+    workspace.column_matchings.find_or_initialize_by(kind: import_kind, name: name[0, 200]).update!(header: header, matching: import_options["matching"])
   end
 
   # It is stored and queued together, or not at all.

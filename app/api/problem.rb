@@ -11,6 +11,7 @@ class Problem < StandardError
     too_large: [413, "The file is too large.", "Split it into files of at most 100 MB."],
     already_running: [409, "A sweep is under way already.", "Wait until it ends, or stop it."],
     overtaken: [409, "Somebody else saved in the meantime.", "Nothing of yours is lost: look at what they changed, then save again."],
+    no_convention: [409, "This workspace has no convention yet.", "Save one under Convention first."],
     rejected_target: [422, "The signpost should not lead there.", "Change the target, or say why it is put up nevertheless."],
     cannot_check: [409, "Nothing here can be looked at again.",
       "Only session rows from after the change can prove this fix: import them under Traffic."],

@@ -8,8 +8,8 @@ require_relative "problem"
 
 # Holds every request against the OpenAPI document before a handler sees it: types, sizes, formats, and parameters that are not there.
 class RequestContract
-  # A text that nobody types: addresses end at 8,192 characters.
-  MOST_TEXT = 8_192
+  # A text that nobody types: addresses are no longer.
+  MOST_TEXT = Orvant::Address::MAX_LENGTH
   # A body of JSON, in bytes, where the document names no other size.
   MOST_BODY = 1_048_576
   # JSON that people and our screens write is flat.

@@ -33,6 +33,10 @@ class Resource < Sinatra::Base
     problem(Problem.new(:unusable_input, env["sinatra.error"].message))
   end
 
+  error Workspace::NoConvention do
+    problem(Problem.new(:no_convention, env["sinatra.error"].message))
+  end
+
   error Sinatra::BadRequest do
     problem(Problem.new(:unusable_input, "The parameters of this address cannot be read; take away what stands behind its question mark."))
   end

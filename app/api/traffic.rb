@@ -19,12 +19,12 @@ class TrafficRowsResource < Resource
 
   get "/api/workspaces/:workspace/traffic/rows" do
     rows = filtered_rows
-    page, cursor = paged(rows, ROW_SORTS)
+    page, cursor = paged(rows.includes(:explanation), ROW_SORTS)
     json("rows" => page.map(&:as_document), "next_cursor" => cursor, "total" => rows.count, "sessions" => rows.sum(:sessions))
   end
 
   get "/api/workspaces/:workspace/traffic/rows.csv" do
-    rows = filtered_rows.order(:id).find_each.lazy.map { |row| row.as_document.merge("revenue" => format("%.2f", row.revenue / 100.0)).values_at(*ROW_COLUMNS) }
+    rows = filtered_rows.includes(:explanation).order(:id).find_each.lazy.map { |row| row.as_document.merge("revenue" => format("%.2f", row.revenue / 100.0)).values_at(*ROW_COLUMNS) }
     csv("sessions.csv", ROW_COLUMNS, rows)
   end
 
@@ -34,21 +34,22 @@ class TrafficRowsResource < Resource
 
   def shares(mix)
     total = mix.sum { |_, sums| sums[:sessions] }
-    mix.map { |channel, sums| {"channel" => channel, **sums.transform_keys(&:to_s), "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)} }
+    mix.map { |channel, sums| {"channel" => channel, "origin" => Orvant::Traffic.meaning(channel), **sums.transform_keys(&:to_s), "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)} }
   end
 
   def causes
     ids = workspace.fixes.pluck(:root, :id).to_h
+    roots = Explanation.roots_of(workspace)
     sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-    rows = workspace.traffic_rows.where.not(cause: "").group(:cause, :channel, :rightful_channel,
-      :roots).pluck(:cause, :channel, :rightful_channel, :roots, sums)
-    rows.group_by { |row| row.first(3) }.map { |key, same| cause_sum(key, same, ids) }.sort_by { |one| -one["sessions"] }
+    columns = %i[cause channel rightful_channel explanation_id]
+    rows = workspace.traffic_rows.where.not(cause: "").group(*columns).pluck(*columns, sums)
+    fixes = ->(row) { roots.fetch(row[3], []).filter_map { |root| ids[root] } }
+    rows.group_by { |row| row.first(3) }.map { |key, same| cause_sum(key, same, same.flat_map(&fixes).uniq) }.sort_by { |one| -one["sessions"] }
   end
 
-  def cause_sum((cause, channel, becomes), same, ids)
+  def cause_sum((cause, channel, becomes), same, fixes)
     sessions, conversions, revenue = (4..6).map { |index| same.sum { |row| row[index] } }
     {"cause" => cause, "channel" => channel, "becomes" => becomes, "sessions" => sessions,
-     "conversions" => conversions, "revenue" => revenue,
-     "fixes" => same.flat_map { |row| row[3] }.uniq.filter_map { |root| ids[root] }}
+     "conversions" => conversions, "revenue" => revenue, "fixes" => fixes}
   end
 end

@@ -5,6 +5,8 @@ require "digest"
 # Gives every session row of a workspace its channel and its causes.
 class TrafficExplanation
   BATCH = 250
+  # So many rows that look different are remembered with what explains them.
+  REMEMBERED = 20_000
 
   # @param workspace [Workspace]
   def initialize(workspace)
@@ -12,7 +14,7 @@ class TrafficExplanation
     @version = workspace.convention_version
     @knowledge = Orvant::Traffic::Knowledge.new(@version.convention, LinkFacts.new(workspace).facts)
     @fixes = []
-    @explained = {}
+    @explained = Orvant::Memory.new(REMEMBERED)
   end
 
   # @return [Array<Integer>] ids of the fixes that no finding on a link stands behind
@@ -26,6 +28,7 @@ class TrafficExplanation
     rows = @workspace.traffic_rows
     rows = rows.where(because: "") if known == @workspace.explained_by
     rows.in_batches(of: BATCH) { |batch| explain_batch(batch.to_a) }
+    Explanation.forget_unused(@workspace)
     @workspace.update_columns(explained_by: known)
     self
   end
@@ -39,8 +42,7 @@ class TrafficExplanation
 
   # Rows that look alike on days on which the same links were out are explained once.
   def facts_of(row)
-    @explained.clear if @explained.size > 20_000
-    @explained[[@knowledge.era(row.date), *row.row.visit.values]] ||= explained(row)
+    @explained.fetch([@knowledge.era(row.date), *row.row.visit.values]) { explained(row) }
   end
 
   def explained(row)
@@ -48,8 +50,11 @@ class TrafficExplanation
     keep_fixes(causes)
     main = causes.first
     {channel: answer.channel, because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest, cause: main ? main.place["cause"] : "",
-     rightful_channel: main&.place&.fetch("becomes"), roots: main ? main.place["roots"] : [],
-     causes: causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"]} }}
+     rightful_channel: main&.place&.fetch("becomes"), explanation_id: explanation(causes, main ? main.place["roots"] : [])}
+  end
+
+  def explanation(causes, roots)
+    Explanation.id_of(@workspace, causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"]} }, roots)
   end
 
   # Causes that no finding on a link explains, such as an own host as referrer, are fixes of their own.

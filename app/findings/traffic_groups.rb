@@ -9,10 +9,11 @@ class TrafficGroups
 
   # @return [Array<Orvant::Traffic::Mix::Group>]
   def groups
-    sums = "SUM(sessions), SUM(conversions), SUM(revenue)"
-    @workspace.traffic_rows.group(:channel, :roots, :rightful_channel).pluck(:channel, :roots, :rightful_channel,
-      Arel.sql(sums)).map do |channel, roots, becomes, sessions, conversions, revenue|
-      Orvant::Traffic::Mix::Group.new(channel: channel, roots: roots, becomes: becomes, sessions: sessions,
+    roots = Explanation.roots_of(@workspace)
+    sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
+    columns = %i[channel explanation_id rightful_channel]
+    @workspace.traffic_rows.group(*columns).pluck(*columns, sums).map do |channel, explanation, becomes, sessions, conversions, revenue|
+      Orvant::Traffic::Mix::Group.new(channel: channel, roots: roots.fetch(explanation, []), becomes: becomes, sessions: sessions,
         conversions: conversions, revenue: revenue)
     end
   end

@@ -40,7 +40,7 @@ class LinkImporting < Importing
     added = fresh.size - known(fresh.keys).size
     links = link_ids(fresh.values)
     rows = fresh.map { |id, sighting| sighting_row(id, sighting, links.fetch(sighting.address.normal_form)) }
-    Sighting.upsert_all(rows, unique_by: %i[workspace_id identity], update_only: UPDATED) if rows.any?
+    Sighting.upsert_all(rows, unique_by: %i[workspace_id identity], update_only: UPDATED, record_timestamps: false) if rows.any?
     replace(fresh.values.select(&:replaces), links)
     refresh(links.values)
     added

@@ -66,7 +66,6 @@ class TrafficImporting < Importing
 
   def stored(identity, row)
     {workspace_id: @workspace.id, import_id: @import.id, identity: identity, date: row.date, sessions: row.sessions,
-     conversions: row.conversions, revenue: row.revenue,
-     causes: [], roots: [], **row.visit.transform_keys(&:to_sym)}
+     conversions: row.conversions, revenue: row.revenue, **row.visit.transform_keys(&:to_sym)}
   end
 end

@@ -6,13 +6,14 @@ module LeftUndone
   SILENT = 60
 
   class << self
-    # Puts every sweep and import that is under way, and stands in no queue, back into it.
+    # Puts every sweep and import that is under way, and stands in no queue, back into it; what has changed since it was explained, too.
     def take_up
       queued = Delayed::Job.where(failed_at: nil).pluck(:handler).to_set
       Sweep.where(state: Sweep::ACTIVE).find_each { |sweep| sweep.queue unless queued.include?(SweepJob.new(sweep.id).to_yaml) }
       Import.where(state: Import::ACTIVE).where("updated_at < ?", Time.now.utc - SILENT).find_each do |import|
         take_up_import(import) unless queued.include?(ImportJob.new(import.id).to_yaml)
       end
+      Workspace.where("changed_at IS NOT NULL AND (explained_at IS NULL OR explained_at < changed_at)").find_each { |workspace| Explaining.later(workspace) }
     end
 
     private

@@ -24,8 +24,8 @@ class ConventionVersion < ActiveRecord::Base
   def self.save!(workspace, document, base:, note: "", author: "", restores: nil)
     Orvant::Convention.read(document)
     transaction do
-      latest = workspace.convention_version
-      raise Overtaken.new(latest) if latest.version != base
+      latest = workspace.convention_versions.maximum(:version).to_i
+      raise Overtaken.new(workspace.convention_version) if latest != base
 
       workspace.convention_versions.create!(version: base + 1, document: document, note: note, author: author, restores: restores).tap { Explaining.later(workspace) }
     end

@@ -10,7 +10,7 @@ class FollowedLanding < ActiveRecord::Base
   def self.keep(workspace, landing, found)
     now = Time.now.utc
     upsert({workspace_id: workspace.id, normal_form: landing.normal_form, outcome: found["outcome"], lost: found["lost"], offer: found["offer"], created_at: now, updated_at: now},
-      unique_by: %i[workspace_id normal_form], update_only: %i[outcome lost offer updated_at])
+      unique_by: %i[workspace_id normal_form], update_only: %i[outcome lost offer updated_at], record_timestamps: false)
   end
 
   # @param workspace [Workspace]

@@ -6,11 +6,12 @@ class TrafficRow < ActiveRecord::Base
 
   belongs_to :workspace
   belongs_to :import
+  belongs_to :explanation, optional: true
 
   # Those that one fix wins back: by the root of what it mends.
-  scope :of_root, ->(root) { where("EXISTS (SELECT 1 FROM json_each(traffic_rows.roots) WHERE value = ?)", root) }
+  scope :of_root, ->(root) { where(explanation_id: Explanation::Root.where(root: root).select(:explanation_id)) }
   # Those whose cause names a link.
-  scope :caused_by, ->(link_id) { where("cause <> '' AND EXISTS (SELECT 1 FROM json_each(traffic_rows.causes) one, json_each(one.value, '$.links') id WHERE id.value = ?)", link_id) }
+  scope :caused_by, ->(link_id) { where.not(cause: "").where(explanation_id: Explanation::NamedLink.where(link_id: link_id).select(:explanation_id)) }
 
   # @return [Orvant::Traffic::Row]
   def row
@@ -20,7 +21,7 @@ class TrafficRow < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    attributes.slice("id", *FIELDS, "sessions", "conversions", "revenue", "channel", "because", "nearest", "cause",
-      "causes", "rightful_channel").merge("date" => date.iso8601)
+    attributes.slice("id", *FIELDS, "sessions", "conversions", "revenue", "channel", "because", "nearest", "cause", "rightful_channel")
+      .merge("date" => date.iso8601, "causes" => explanation ? explanation.causes : [])
   end
 end

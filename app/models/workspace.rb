@@ -2,6 +2,9 @@
 
 # One advertiser: its hosts, convention, links, traffic and fixes.
 class Workspace < ActiveRecord::Base
+  # Raised where rules are needed and none have been saved yet.
+  class NoConvention < StandardError; end
+
   has_many :convention_versions
   has_many :rehearsal_scripts
   has_many :links
@@ -12,6 +15,7 @@ class Workspace < ActiveRecord::Base
   has_many :findings
   has_many :fixes
   has_many :traffic_rows
+  has_many :explanations
   has_many :column_matchings
   has_many :site_pages
   has_many :link_acts
@@ -26,7 +30,10 @@ class Workspace < ActiveRecord::Base
   before_save { self.networks = networks.map { |one| one["key"] ? one.merge("key" => Secret.seal(one["key"])) : one } }
 
   # @return [ConventionVersion] the newest
-  def convention_version = convention_versions.order(:version).last
+  # @raise [NoConvention] where none has been saved yet
+  def convention_version
+    convention_versions.order(:version).last or raise NoConvention, "“#{title}” has no convention yet. Save one under Convention first: nothing can be judged without rules."
+  end
 
   # @return [Orvant::Convention]
   def convention = convention_version.convention

@@ -49,6 +49,7 @@ class LinkQuery
     text = @filters["q"].to_s.strip
     return links if text.empty?
 
-    links.where("(links.address LIKE :text ESCAPE '\\' OR links.place LIKE :text ESCAPE '\\')", text: "%#{Link.sanitize_sql_like(text)}%")
+    said = %w[address place].map { |column| "LOWER(links.#{column}) LIKE LOWER(:text) ESCAPE '\\'" }.join(" OR ")
+    links.where("(#{said})", text: "%#{Link.sanitize_sql_like(text)}%")
   end
 end

@@ -7,11 +7,13 @@ require "device_detector"
 class PassReader
   BATCH = 5_000
   KEPT_HOURS = 2
+  # So many User-Agents are remembered with what they say.
+  MOST_AGENTS = 2_000
 
   # @param folder [String]
   def initialize(folder = Settings.var("signposts", ""))
     @folder = folder
-    @agents = {}
+    @agents = Orvant::Memory.new(MOST_AGENTS)
     FileUtils.mkdir_p(folder)
   end
 
@@ -68,8 +70,7 @@ class PassReader
   end
 
   def agent(text)
-    @agents.clear if @agents.size > 2_000
-    @agents[text] ||= DeviceDetector.new(text).then { |seen| {bot: text.empty? || seen.bot?, device: seen.bot? ? "" : device(seen.device_type)} }
+    @agents.fetch(text) { DeviceDetector.new(text).then { |seen| {bot: text.empty? || seen.bot?, device: seen.bot? ? "" : device(seen.device_type)} } }
   end
 
   def device(type)

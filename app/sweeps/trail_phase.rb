@@ -20,6 +20,8 @@ class TrailPhase
     @convention = sweep.convention_version.convention
     @judge = LinkJudge.new(@convention, @follower.method(:follow))
     @store = TrailStore.new(sweep)
+    # One connection serves all fibers of a thread: none may begin a statement while another waits for its own.
+    @database = Mutex.new
     @waiting = []
     @slow = []
     @stored_at = now
@@ -29,7 +31,7 @@ class TrailPhase
   # Returns when every link has its trail, or the sweep is being stopped.
   def call
     feed = LinkFeed.new(@sweep)
-    @follower.follow_all(-> { feed.next unless @stopping }, visitors: @sweep.visitors) { |link, trails| slow?(trails) ? @slow << link : take(link, trails) }
+    @follower.follow_all(-> { @database.synchronize { feed.next } unless @stopping }, visitors: @sweep.visitors) { |link, trails| slow?(trails) ? @slow << link : take(link, trails) }
     follow_alone
     store
   end
@@ -57,8 +59,10 @@ class TrailPhase
     batch = @waiting
     @waiting = []
     @stored_at = now
-    @store.call(batch) if batch.any?
-    @stopping = @sweep.stopping?
+    @database.synchronize do
+      @store.call(batch) if batch.any?
+      @stopping = @sweep.stopping?
+    end
     tidy(batch.size)
   end
 

@@ -9,7 +9,7 @@ module Orvant
     # The appendix B expression of RFC 3986, which splits any text.
     PARTS = %r{\A(?:([^:/?#]+):)?(?://([^/?#]*))?([^?#]*)(?:\?([^#]*))?(?:#(.*))?\z}m
     # Longer addresses are refused: servers commonly stop at 8 kB.
-    MAX_LENGTH = 8_192
+    MAX_LENGTH = 32_768
     SCHEMES = %w[http https].freeze
 
     attr_reader :raw, :scheme, :authority, :path, :query, :fragment

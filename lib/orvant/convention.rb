@@ -3,6 +3,10 @@
 module Orvant
   # The naming rules of one advertiser, read from a document (docs/schemas/convention.schema.json).
   class Convention
+    # So many scopes of rules, and so many hosts, are remembered: more than any account has that is judged at once.
+    MOST_RULEBOOKS = 500
+    MOST_HOSTS = 1_000
+
     attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
       :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
 
@@ -54,7 +58,8 @@ module Orvant
       @personal_data = PersonalData.new(@personal_document)
       @rules = document.fetch("rules", []).map.with_index(1) { |rule, number| Rulebook::Rule.new(scope: rule["scope"], role: rule["role"], changes: rule["changes"], why: rule["why"].to_s, number: number) }
       @slow_ms = document.fetch("slow_ms", 3_000)
-      @rulebooks = {}
+      @rulebooks = Memory.new(MOST_RULEBOOKS)
+      @judged = Memory.new(MOST_HOSTS)
       %w[own relay payment billed known judged partner].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
     end
 
@@ -85,8 +90,7 @@ module Orvant
       network = nil unless scoped?("network")
       shows = nil unless scoped?("shows")
       host = nil unless scoped?("host")
-      @rulebooks.clear if @rulebooks.size > 500
-      (@rulebooks[host] ||= {})[[kind, account, network, shows]] ||= rulebook(Rulebook::Scope.new(kind: kind, account: account, network: network, shows: shows, host: host))
+      @rulebooks.fetch([host, kind, account, network, shows]) { rulebook(Rulebook::Scope.new(kind: kind, account: account, network: network, shows: shows, host: host)) }
     end
 
     # @param host [String] of a page on which a link was found
@@ -154,9 +158,7 @@ module Orvant
     def scoped?(part) = (@scoped ||= %w[account network shows host].to_h { |name| [name, rules.any? { |rule| rule.scope.key?(name) }] })[part]
 
     def judged?(host)
-      @judged ||= {}
-      @judged.clear if @judged.size > 1_000
-      @judged.fetch(host) { @judged[host] = (own_hosts.cover?(host) || judged_hosts.cover?(host)) && !relay_hosts.cover?(host) }
+      @judged.fetch(host) { (own_hosts.cover?(host) || judged_hosts.cover?(host)) && !relay_hosts.cover?(host) }
     end
   end
 end

@@ -32,5 +32,11 @@ module Orvant
 
     # What a forecast gives to visits that were never visits of their own, such as a way back from the payment page.
     NO_VISIT = "part of another visit"
+    # What a channel says of where its visits came from: nothing at all, or that they were no visits of their own.
+    MEANINGS = {Convention::ChannelRules::DIRECT => "unknown", Convention::ChannelRules::UNASSIGNED => "unknown", NO_VISIT => "no_visit"}.freeze
+
+    # @param channel [String]
+    # @return [String] `known`, `unknown` or `no_visit`
+    def self.meaning(channel) = MEANINGS.fetch(channel, "known")
   end
 end

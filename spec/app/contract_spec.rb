@@ -4,8 +4,8 @@ require_relative "../app_helper"
 
 # Requests against what the OpenAPI document says of them, before a handler sees them.
 RSpec.describe RequestContract, :api, :demo do
-  def ask(method, path, body = "", type: "application/json", **env)
-    uri, query = "/api/workspaces/skerry-line/#{path}".split("?", 2)
+  def ask(method, path, body = "", type: "application/json", workspace: "skerry-line", **env)
+    uri, query = "/api/workspaces/#{workspace}/#{path}".chomp("/").split("?", 2)
     request = Rack::MockRequest.env_for("/", :method => method, :input => body, "HTTP_HOST" => "127.0.0.1", "CONTENT_TYPE" => type, **env)
     status, headers, parts = Api.call(request.merge("PATH_INFO" => uri, "QUERY_STRING" => query.to_s))
     said = +""
@@ -27,7 +27,7 @@ RSpec.describe RequestContract, :api, :demo do
     "links?q=%FF" => "no text in UTF-8",
     "links?q=%00" => "no text in UTF-8",
     "links?q=%zz" => "begins no escape",
-    "links?q=#{"a" * 8_193}" => "longer than 8192 characters",
+    "links?q=#{"a" * 32_769}" => "longer than 32768 characters",
     "page" => "“page” is missing",
     "sweeps?x=1" => "there are: none"
   }.each do |path, reason|
@@ -70,6 +70,30 @@ RSpec.describe RequestContract, :api, :demo do
     expect(found.call("sweeps/reach")).to end_with("/sweeps/reach")
     expect(found.call("sweeps/7")).to end_with("/sweeps/{id}")
     expect([found.call("sweeps/7/x"), found.call("links.csv")]).to match([nil, a_string_ending_with("links.csv")])
+  end
+
+  it "names kinds of link and weights as the core does, in their order" do
+    lists = ->(value, found = []) do
+      case value
+      when Hash then value.each { |key, one| (key == "enum") ? found << one : lists.call(one, found) }
+      when Array then value.each { |one| lists.call(one, found) }
+      end
+      found
+    end
+    named = lists.call(ApiDocument.own.document)
+    expect(named.select { |one| one.include?("short-link") && one.include?("ad") }.uniq).to eq([Orvant::Inventory::Sighting::KINDS])
+    expect(named.select { |one| one.include?("untidy") }.uniq).to eq([["", *Orvant::Finding::WEIGHTS.reverse]])
+  end
+
+  it "says of a workspace without rules what it lacks, wherever rules are needed, and opens the rest" do
+    Workspace.create!(name: "bare", title: "Bare", host_map: {}, signatures: [], expected_tags: [])
+    reads = ApiDocument.own.document["paths"].select { |path, one| one.key?("get") && path.scan("{") == ["{"] && path.include?("{workspace}") }.keys
+    answers = reads.to_h do |path|
+      status, _, said = ask("GET", path.delete_prefix("/api/workspaces/{workspace}").delete_prefix("/"), workspace: "bare")
+      [path, [status, said]]
+    end
+    expect(answers.reject { |_, (status, _)| [200, 404, 409, 422].include?(status) }.keys).to eq([])
+    expect(answers.values.select { |status, _| status == 409 }.map { |_, said| JSON.parse(said)["kind"] }.uniq).to eq(["no_convention"])
   end
 
   it "takes a file as curl sends it, and never reads one as a form" do

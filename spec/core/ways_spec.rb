@@ -33,18 +33,21 @@ RSpec.describe Orvant::Trail, "beside Chromium" do
     browser&.quit
   end
 
+  # Where an auditor is told something else than what Chromium ends with (JUDGEMENTS): a page that empties itself leads nowhere.
+  told = {"/j/about" => "no web address"}
+
   # Where the judge shows no page at all, what it asked for last counts; what is no web address is refused (JUDGEMENTS).
   def end_of(seen)
     address = (seen.final == "about:blank") ? seen.addresses.last : seen.final
     address.start_with?("http") ? address.sub(/#part\z/, "") : "no web address"
   end
 
-  def end_of_ours(trail) = trail.reason.to_s.match?(/“(?!mailto|skerry-app)[^”]*” is no web address/) ? "no web address" : trail.final_address.sub(/#part\z/, "")
+  def end_of_ours(trail) = trail.reason.to_s.end_with?("is no web address (http or https).") ? "no web address" : trail.final_address.sub(/#part\z/, "")
 
   paths.each do |path|
     it "ends where Chromium ends on #{path}" do
       address = "http://a.example#{path}?utm_source=x#part"
-      expect(end_of_ours(@ours.fetch(address))).to eq(end_of(@judged.fetch(address)))
+      expect(end_of_ours(@ours.fetch(address))).to eq(told.fetch(path) { end_of(@judged.fetch(address)) })
     end
   end
 end

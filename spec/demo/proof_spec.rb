@@ -12,7 +12,7 @@ RSpec.describe "Proving a fix", :swept do
   it "orders fixes by the sessions they win back, each session counted for one fix only" do
     total = workspace.fixes.sum(:sessions)
     expect(
-      total + workspace.traffic_rows.where.not(cause: "").select { |row| row.roots.size != 1 }.sum(&:sessions)
+      total + workspace.traffic_rows.where.not(cause: "").select { |row| row.explanation&.root_rows.to_a.size != 1 }.sum(&:sessions)
     ).to eq(workspace.traffic_rows.where.not(cause: "").sum(:sessions))
     expect(fix("skerryline.example").sessions).to eq(
       workspace

@@ -3,7 +3,7 @@ import '@fontsource/commit-mono/700.css';
 import '@fontsource/ibm-plex-sans-condensed/400.css';
 import '@fontsource/ibm-plex-sans-condensed/600.css';
 import '@fontsource-variable/literata';
-import '@mantine/core/styles.css';
+import './styles/mantine';
 import '@mantine/notifications/styles.css';
 import './styles/tokens.css';
 import { MantineProvider } from '@mantine/core';

@@ -39,7 +39,7 @@ describe('sorting', () => {
     expect(nextSort('spend', {}, ['spend'])).toEqual({ sort: 'spend', direction: 'down' });
     expect(nextSort('spend', { sort: 'spend', direction: 'down' }, ['spend']).direction).toBe('up');
     expect(nextSort('place', {}, ['spend']).direction).toBe('up');
-    expect(['breaks', '', 'skews', 'untidy'].sort((a, b) => weightRank(a) - weightRank(b))).toEqual([
+    expect((['breaks', '', 'skews', 'untidy'] as const).toSorted((a, b) => weightRank(a) - weightRank(b))).toEqual([
       '',
       'untidy',
       'skews',

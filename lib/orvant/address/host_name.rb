@@ -19,9 +19,7 @@ module Orvant
         def normal(host)
           return host.end_with?(".") ? host.sub(DOT, "") : host if host.match?(PLAIN)
 
-          @known ||= {}
-          @known.clear if @known.size > REMEMBERED
-          @known[host] ||= mapped(host)
+          (@known ||= Memory.new(REMEMBERED)).fetch(host) { mapped(host) }
         end
 
         # @param host [String] as written

@@ -4,6 +4,9 @@ module Orvant
   module Build
     # One finished link with its verdict, cell by cell.
     class Finished
+      # Checks whose values may be put forward for the vocabulary.
+      PROPOSABLE = %w[param/unknown-value param/near-miss param/wrong-role].freeze
+
       attr_reader :row, :reason
 
       # @param row [Row]
@@ -47,7 +50,7 @@ module Orvant
       def cells
         findings.each_with_object({}) do |finding, cells|
           role = role_of(finding) or next
-          cells[role] ||= {"weight" => finding.weight, "code" => finding.code, "message" => finding.message, "meant" => meant(finding, role)}
+          cells[role] ||= cell(finding.weight, finding.code, finding.message, meant(finding, role))
         end
       end
 
@@ -107,13 +110,20 @@ module Orvant
 
       def own? = @convention.own_hosts.cover?(@landing.host)
 
-      def lossy_cell = {"landing" => {"weight" => "breaks", "code" => "trail/dropped", "message" => "On the way from this address #{lost.join(", ")} #{(lost.size == 1) ? "is" : "are"} lost: visits arrive without.", "meant" => landing.offer}}
+      def cell(weight, code, message, meant)
+        {"weight" => weight, "code" => code, "message" => message, "meant" => meant, "proposable" => PROPOSABLE.include?(code)}
+      end
+
+      def lossy_cell
+        said = "On the way from this address #{lost.join(", ")} #{(lost.size == 1) ? "is" : "are"} lost: visits arrive without."
+        {"landing" => cell("breaks", "trail/dropped", said, landing.offer)}
+      end
 
       def landing_cell
         return lossy_cell if lost.any?
         return {} if blank? || @reason.nil?
 
-        {"landing" => {"weight" => "breaks", "code" => nil, "message" => @reason, "meant" => nil}}
+        {"landing" => cell("breaks", nil, @reason, nil)}
       end
 
       def weight

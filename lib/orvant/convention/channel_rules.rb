@@ -28,15 +28,14 @@ module Orvant
       def initialize(documents)
         @rules = documents.map.with_index(1) { |document, number| ChannelRule.new(document, number) }
         @fields = documents.flat_map { |document| document["when"].map { |condition| condition["field"] } }.uniq
-        @answers = {}
+        @answers = Memory.new(REMEMBERED)
       end
 
       # @param visit [Hash{String => String}] source, medium, campaign, content, term, referrer (a host), landing; absent is empty
       # @return [Answer]
       def classify(visit)
-        @answers.clear if @answers.size >= REMEMBERED
         said = visit.values_at(*@fields)
-        @answers[said] ||= answer(@fields.zip(said).to_h)
+        @answers.fetch(said) { answer(@fields.zip(said).to_h) }
       end
 
       # @param channel [String]

@@ -7,6 +7,9 @@ module Orvant
       # Classes of Unicode (UAX 44), by their names in a convention.
       CLASSES = {"letters" => /\A[\p{L}\p{M}]\z/, "latin letters" => /\A\p{Latin}\z/, "digits" => /\A\p{Nd}\z/}.freeze
 
+      # So many characters are remembered with their answer.
+      REMEMBERED = 10_000
+
       # Dashes and blanks of every kind, underscores, dots and slashes commonly stand where a separator should.
       DIVIDERS = /[_\p{Pd}\u2212.~\/|]/
 
@@ -15,7 +18,7 @@ module Orvant
         @written = written
         @classes = written.filter_map { |one| CLASSES[one] }
         @ranges = written.reject { |one| CLASSES.key?(one) }.map { |one| (one.length == 3) ? (one[0]..one[2]) : (one..one) }
-        @known = {}
+        @known = Memory.new(REMEMBERED)
       end
 
       # @param text [String]
@@ -25,8 +28,7 @@ module Orvant
       # @param char [String]
       # @return [Boolean]
       def include?(char)
-        @known.clear if @known.size > 10_000
-        @known.fetch(char) { @known[char] = @classes.any? { |one| one.match?(char) } || @ranges.any? { |range| range.cover?(char) || range.cover?(char.downcase) || range.cover?(char.upcase) } }
+        @known.fetch(char) { @classes.any? { |one| one.match?(char) } || @ranges.any? { |range| range.cover?(char) || range.cover?(char.downcase) || range.cover?(char.upcase) } }
       end
 
       # @param text [String]

@@ -24,7 +24,7 @@ module Orvant
         @others = others
         @known = @list.to_h { |name| [name, true] }
         @bare = standard.to_h { |name, carrier| [bare(name), carrier] }.merge(@list.reverse.to_h { |name| [bare(name), name] })
-        @answers = {}
+        @answers = Memory.new(REMEMBERED)
       end
 
       # @param name [String] decoded
@@ -43,8 +43,7 @@ module Orvant
       def near(name)
         return NONE if include?(name) || @others.key?(name)
 
-        @answers.clear if @answers.size > REMEMBERED
-        @answers.fetch(name) { @answers[name] = find(name) }
+        @answers.fetch(name) { find(name) }
       end
 
       private

@@ -7,6 +7,8 @@ module Orvant
     # Finds the one value that a text was meant to be, among many, by slips of the pen: Damerau's edits (a letter left out, put in,
     # exchanged, or two turned round), the more the longer the text. A different number is another value, never a slip.
     class Nearest
+      # So many texts are remembered with what is nearest to them.
+      REMEMBERED = 5_000
       # Up to this length texts share too few pairs of letters to be found by them.
       SHORT = 7
       MOST_CANDIDATES = 400
@@ -37,15 +39,12 @@ module Orvant
       def initialize(values)
         @values = values
         @folded = values.map { |value| value.unicode_normalize(:nfc).downcase(:fold) }
-        @answers = {}
+        @answers = Memory.new(REMEMBERED)
       end
 
       # @param text [String]
       # @return [String, nil] the nearest value, nil where none is near or two are equally so
-      def of(text)
-        @answers.clear if @answers.size > 5_000
-        @answers.fetch(text) { @answers[text] = find(text.unicode_normalize(:nfc).downcase(:fold)) }
-      end
+      def of(text) = @answers.fetch(text) { find(text.unicode_normalize(:nfc).downcase(:fold)) }
 
       private
 

@@ -40,7 +40,7 @@ module Orvant
           Role.new(document.merge(*changes), by_name)
         end
         @names = Names.new(carriers.keys + identifiers, others, standard: standard)
-        @remembered = {}
+        @remembered = Memory.new(REMEMBERED)
       end
 
       # @return [Hash{String => Role}] the role that each parameter name carries
@@ -59,19 +59,14 @@ module Orvant
       #
       # @param text [String]
       # @return what the block gave for it the first time
-      def remember(text)
-        @remembered.fetch(text) do
-          @remembered.clear if @remembered.size >= REMEMBERED
-          @remembered[text] = yield
-        end
-      end
+      def remember(text, &) = @remembered.fetch(text, &)
 
       # @param thing [Object]
       # @return [Integer] a number for it, the same for equal things
       def number(thing) = (@numbers ||= {})[thing] ||= @numbers.size
 
       # @param fact [Object] that is now known to hold
-      def learn(fact) = @remembered[fact] = true
+      def learn(fact) = @remembered.keep(fact, true)
 
       # @return [Array<Hash>] for each role the rules that apply, the winning one last: role, scope, changes, why
       def explain

@@ -6,6 +6,7 @@ module Orvant
   module Net
     # Certificates: those that are trusted, and those that the gate shows to its own browser and nobody else.
     class Certificates
+      # So many hosts are remembered with their certificate.
       MOST = 500
       YEAR = 365 * 86_400
 
@@ -20,7 +21,7 @@ module Orvant
 
       def initialize
         @key = OpenSSL::PKey::EC.generate("prime256v1")
-        @contexts = {}
+        @contexts = Memory.new(MOST)
         @making = Mutex.new
       end
 
@@ -30,16 +31,17 @@ module Orvant
       # @param host [String]
       # @return [OpenSSL::SSL::SSLContext] of a server of that name, which speaks HTTP/1.1
       def context(host)
-        @making.synchronize do
-          @contexts.clear if @contexts.size >= MOST
-          @contexts[host] ||= OpenSSL::SSL::SSLContext.new.tap do |context|
-            context.add_certificate(certificate(host), @key)
-            context.alpn_select_cb = ->(offered) { offered.include?("http/1.1") ? "http/1.1" : offered.first }
-          end
-        end
+        @making.synchronize { @contexts.fetch(host) { made(host) } }
       end
 
       private
+
+      def made(host)
+        OpenSSL::SSL::SSLContext.new.tap do |context|
+          context.add_certificate(certificate(host), @key)
+          context.alpn_select_cb = ->(offered) { offered.include?("http/1.1") ? "http/1.1" : offered.first }
+        end
+      end
 
       def certificate(host)
         OpenSSL::X509::Certificate.new.tap do |one|

@@ -7,8 +7,7 @@ module DemoFixture
   class << self
     def clear
       tables = ActiveRecord::Base.connection.tables - %w[schema_migrations ar_internal_metadata]
-      tables.each { |table| ActiveRecord::Base.connection.execute("DELETE FROM #{table}") }
-      ActiveRecord::Base.connection.execute("DELETE FROM sqlite_sequence")
+      SpecDatabase.here.clear(tables)
       File.delete(Settings.var("world.json")) if File.exist?(Settings.var("world.json"))
     end
 
@@ -33,20 +32,13 @@ module DemoFixture
 
     def restore(name)
       clear
-      copy = File.join(SPEC_VAR, "#{name}.copy")
-      if File.exist?(copy)
-        swap { FileUtils.cp(copy, File.join(SPEC_VAR, "orvant.sqlite3")) }
-      else
-        yield
-        ActiveRecord::Base.connection.execute("VACUUM INTO '#{copy}'")
-      end
+      return SpecDatabase.here.bring_back(name) if kept.include?(name)
+
+      yield
+      SpecDatabase.here.keep(name)
+      kept << name
     end
 
-    def swap
-      ActiveRecord::Base.connection_handler.clear_all_connections!
-      Dir[File.join(SPEC_VAR, "orvant.sqlite3-*")].each { |file| File.delete(file) }
-      yield
-      Database.connect
-    end
+    def kept = @kept ||= []
   end
 end

@@ -88,7 +88,6 @@ function Cell({
   value: string;
   write: (changes: GridRow) => void;
 }) {
-  const proposable = ['param/unknown-value', 'param/near-miss', 'param/wrong-role'].includes(cell.code ?? '');
   return (
     <article className={classes.finding}>
       <h4>
@@ -97,7 +96,7 @@ function Cell({
       <p>{cell.message}</p>
       <Group gap={6}>
         {cell.meant && <Button onClick={() => write({ [name]: cell.meant })}>Write “{cell.meant}”</Button>}
-        {proposable && value && <Propose role={name} value={value} />}
+        {cell.proposable && value && <Propose role={name} value={value} />}
       </Group>
     </article>
   );

@@ -1,6 +1,7 @@
 import { Autocomplete, Group, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { queries } from '../api/queries';
+import { linkKindValues } from '../api/schema';
 import { useWorkspace } from '../shell/Workbench';
 import type { Beside } from './sources';
 
@@ -14,7 +15,6 @@ const LABELS: Record<Beside, [label: string, hint: string]> = {
   owner: ['Who can change it', 'For rows that do not say'],
   link_kind: ['Kind of link', ''],
 };
-const KINDS = ['ad', 'message', 'page', 'post', 'print', 'short-link', 'other'];
 
 interface SaidProps {
   asks: Beside[];
@@ -42,7 +42,13 @@ export function Said({ asks, values, onChange }: SaidProps) {
         const common = { label, title: hint, w: 190, value: values[field] ?? '' };
         if (field === 'link_kind') {
           return (
-            <Select key={field} {...common} data={KINDS} placeholder="other" onChange={(value) => set(field, value)} />
+            <Select
+              key={field}
+              {...common}
+              data={[...linkKindValues]}
+              placeholder="other"
+              onChange={(value) => set(field, value)}
+            />
           );
         }
         const data = suggestions[field];

@@ -1,10 +1,10 @@
 import { Button, Checkbox, Group, MultiSelect, NumberInput, Select, TagsInput, TextInput } from '@mantine/core';
 import { useState } from 'react';
+import { linkKindValues } from '../api/schema';
 import { Section } from '../parts/Section';
 import classes from './Convention.module.css';
 import { lean, type Required, type Role } from './document';
 import type { PartProps } from './EditView';
-import { KINDS } from './kinds';
 import { SegmentsEditor } from './SegmentsEditor';
 import { VocabularyGrid } from './VocabularyGrid';
 
@@ -158,7 +158,7 @@ function RequiredFields({
         <>
           <MultiSelect
             label="… of the kind"
-            data={KINDS}
+            data={[...linkKindValues]}
             value={some.kinds ?? []}
             onChange={(kinds) => write(lean({ ...some, kinds }))}
           />

@@ -1,9 +1,9 @@
 import { Button, Select, TextInput } from '@mantine/core';
+import { linkKindValues } from '../api/schema';
 import { Section } from '../parts/Section';
 import classes from './Convention.module.css';
 import { lean, type RoleRules, type ScopedRule } from './document';
 import type { PartProps } from './EditView';
-import { KINDS } from './kinds';
 
 /** Rules for links of one kind, account or host. The most specific wins. */
 export function ScopesEditor({ document, change }: PartProps) {
@@ -29,7 +29,7 @@ export function ScopesEditor({ document, change }: PartProps) {
           <Select
             label="Kind of link"
             clearable
-            data={KINDS}
+            data={[...linkKindValues]}
             value={rule.scope.kind ?? null}
             onChange={(kind) => write(index, { ...rule, scope: lean({ ...rule.scope, kind: kind ?? undefined }) })}
           />

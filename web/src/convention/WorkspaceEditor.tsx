@@ -1,9 +1,9 @@
 import { MultiSelect, TagsInput } from '@mantine/core';
+import { linkKindValues } from '../api/schema';
 import { Section } from '../parts/Section';
 import classes from './Convention.module.css';
 import { type ConventionDocument, lean } from './document';
 import type { PartProps } from './EditView';
-import { KINDS } from './kinds';
 
 type HostList = 'own_hosts' | 'judged_hosts' | 'relay_hosts' | 'known_hosts' | 'payment_hosts' | 'billed_hosts';
 
@@ -42,7 +42,7 @@ export function WorkspaceEditor({ document, change }: PartProps) {
         <div className={classes.fields}>
           <MultiSelect
             label="Kinds of link that need no parameters"
-            data={KINDS}
+            data={[...linkKindValues]}
             value={document.exempt_kinds ?? []}
             onChange={(kinds) => write({ exempt_kinds: kinds })}
           />

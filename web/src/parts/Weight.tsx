@@ -1,6 +1,7 @@
+import type { components } from '../api/schema';
 import classes from './Weight.module.css';
 
-export type WeightName = '' | 'untidy' | 'skews' | 'breaks';
+export type WeightName = components['schemas']['Link']['weight'];
 
 /** What each weight does to the numbers. */
 const MEANING: Record<WeightName, string> = {

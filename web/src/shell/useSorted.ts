@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import { type components, linkWeightValues } from '../api/schema';
 
 /** What a list can be sorted by: the name of a column, and the value of a row in it. */
 export type Sorts<Row> = Record<string, (row: Row) => string | number>;
@@ -31,7 +32,7 @@ export function nextSort(column: string, list: Record<string, string>, largestFi
   return { sort: column, direction: list.sort === column ? turned : usual };
 }
 
-const WEIGHTS = ['', 'untidy', 'skews', 'breaks'];
+type Link = components['schemas']['Link'];
 
 /** The rank of a weight, the heaviest last. */
-export const weightRank = (weight: string) => WEIGHTS.indexOf(weight);
+export const weightRank = (weight: Link['weight']) => linkWeightValues.indexOf(weight);

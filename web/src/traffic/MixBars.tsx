@@ -12,9 +12,7 @@ interface MixBarsProps {
   onOpen: (channel: string) => void;
 }
 
-/** Where traffic stands when nobody knows where it came from. */
-const DARK = ['Direct', 'Unassigned'];
-const NO_VISIT = 'part of another visit';
+const ORIGINS: Share['origin'][] = ['unknown', 'known', 'no_visit'];
 
 /** Two bars of one length: the channel mix as recorded, and as it would have been with the chosen fixes made. */
 export function MixBars({ recorded, forecast, chosen, onOpen }: MixBarsProps) {
@@ -37,12 +35,12 @@ export function MixBars({ recorded, forecast, chosen, onOpen }: MixBarsProps) {
   );
 }
 
-/** Dark traffic first, so that both bars begin with what should shrink; the rest by size. */
+/** What came from nobody knows where first, so that both bars begin with what should shrink; the rest by size. */
 function channelOrder(recorded: Share[], forecast: Share[]) {
-  const names = [...new Set([...recorded, ...forecast].map((share) => share.channel))];
-  const rank = (name: string) =>
-    name === NO_VISIT ? names.length + 1 : DARK.includes(name) ? DARK.indexOf(name) : DARK.length + names.indexOf(name);
-  return names.sort((one, other) => rank(one) - rank(other));
+  const shares = new Map([...recorded, ...forecast].map((share) => [share.channel, share]));
+  return [...shares.values()]
+    .sort((one, other) => ORIGINS.indexOf(one.origin) - ORIGINS.indexOf(other.origin))
+    .map((share) => share.channel);
 }
 
 interface BarProps {
@@ -56,13 +54,13 @@ interface BarProps {
 
 function Bar({ title, shares, order, onOpen, before }: BarProps) {
   const of = (list: Share[], channel: string) => list.find((share) => share.channel === channel);
-  const dark = DARK.reduce((sum, channel) => sum + (of(shares, channel)?.share ?? 0), 0);
+  const unknown = shares.filter((share) => share.origin === 'unknown').reduce((sum, share) => sum + share.share, 0);
   return (
     <div>
       <div className={classes.title}>
         <h2>{title}</h2>
         <span>
-          direct and unassigned: <b>{percent(dark)}</b>
+          direct and unassigned: <b>{percent(unknown)}</b>
         </span>
       </div>
       <div className={classes.bar}>
@@ -75,7 +73,7 @@ function Bar({ title, shares, order, onOpen, before }: BarProps) {
               type="button"
               className={classes.share}
               style={{ flexGrow: share.sessions }}
-              data-kind={kind(channel)}
+              data-origin={share.origin}
               title={`${channel}: ${counted(share.sessions, 'session')}, ${percent(share.share)}`}
               onClick={() => onOpen(channel)}
             >
@@ -90,11 +88,4 @@ function Bar({ title, shares, order, onOpen, before }: BarProps) {
       </div>
     </div>
   );
-}
-
-function kind(channel: string) {
-  if (channel === NO_VISIT) {
-    return 'none';
-  }
-  return DARK.includes(channel) ? 'dark' : 'known';
 }

@@ -1,0 +1,25 @@
+# frozen_string_literal: true
+
+module Orvant
+  # Remembers what was worked out for equal things, up to so many. When it is full it begins anew: that costs less than to know which is oldest.
+  class Memory
+    # @param most [Integer] how many answers it holds
+    def initialize(most)
+      @most = most
+      @answers = {}
+    end
+
+    # @param thing [Object] a key, by equality
+    # @return [Object] what the block gave for it the first time
+    def fetch(thing)
+      @answers.fetch(thing) { keep(thing, yield) }
+    end
+
+    # @param answer [Object] what is known of it already
+    # @return [Object] the answer
+    def keep(thing, answer)
+      @answers.clear if @answers.size >= @most
+      @answers[thing] = answer
+    end
+  end
+end
