@@ -7,7 +7,9 @@ class ImportsResource < Resource
   AT_ONCE = 1024 * 1024
 
   post "/api/workspaces/:workspace/imports/preview" do
-    json(importing.preview.merge("kind" => import_kind))
+    one = importing
+    kept = ColumnMatching.latest(workspace, import_kind, one.header.to_a)
+    json(one.preview.merge("kind" => import_kind, "said" => kept ? kept.said : {}))
   end
 
   post "/api/workspaces/:workspace/imports/guess" do
@@ -19,7 +21,7 @@ class ImportsResource < Resource
     next json(import_later.as_document) if uploaded.bytesize > AT_ONCE
 
     one = importing
-    keep_matching(one.header)
+    keep_said(one.header.to_a)
     json(one.call.as_document)
   end
 
@@ -98,12 +100,13 @@ class ImportsResource < Resource
     Importing.of(import_kind).new(workspace, uploaded, filename: params.fetch("filename", "upload.csv"), kind: import_kind, source: params["source"].to_s, options: import_options)
   end
 
-  # A matching that a person has made is kept by the name of the source, or of the file.
-  def keep_matching(header)
-    return unless import_options["matching"]
+  # What a person has said of a file is kept by the name of the source, or of the file.
+  def keep_said(header)
+    said = {"source" => params["source"].to_s[0, 200]}.merge(import_options.except("matching")).reject { |_, value| value.empty? }
+    return if header.empty? || (said.empty? && !import_options["matching"])
 
-    name = params["source"].to_s.empty? ? params["filename"].to_s : params["source"]
-    workspace.column_matchings.find_or_initialize_by(kind: import_kind, name: name[0, 200]).update!(header: header, matching: import_options["matching"])
+    kept = workspace.column_matchings.find_or_initialize_by(kind: import_kind, name: said.fetch("source") { params["filename"].to_s[0, 200] })
+    kept.update!(header: header, said: said, matching: import_options["matching"] || kept.matching || {})
   end
 
   # It is stored and queued together, or not at all.

@@ -1,13 +1,18 @@
 # frozen_string_literal: true
 
-# Which column holds which field of a kind of file, as a person has matched them once, kept by name for the next file.
+# What a person has said of a kind of file once, kept by name for the next file with the same columns: which column holds which field, and
+# what they said beside it (its source, network, owner, place).
 class ColumnMatching < ActiveRecord::Base
   belongs_to :workspace
 
   # @param workspace [Workspace]
   # @param kind [String]
   # @return [Proc] gives the matching kept for a file with the same columns, {} where there is none
-  def self.for(workspace, kind)
-    ->(header) { where(workspace: workspace, kind: kind).find { |one| one.header == header }&.matching || {} }
+  def self.for(workspace, kind) = ->(header) { latest(workspace, kind, header)&.matching || {} }
+
+  # @param header [Array<String>]
+  # @return [ColumnMatching, nil] the last that was kept for these columns
+  def self.latest(workspace, kind, header)
+    where(workspace: workspace, kind: kind).order(updated_at: :desc).find { |one| one.header == header } if header.any?
   end
 end

@@ -32,11 +32,14 @@ class Workspace < ActiveRecord::Base
   # @return [ConventionVersion] the newest
   # @raise [NoConvention] where none has been saved yet
   def convention_version
-    convention_versions.order(:version).last or raise NoConvention, "“#{title}” has no convention yet. Save one under Convention first: nothing can be judged without rules."
+    latest_version or raise NoConvention, "“#{title}” has no convention yet. Save one under Convention first: nothing can be judged without rules."
   end
 
   # @return [Orvant::Convention]
   def convention = convention_version.convention
+
+  # @return [Orvant::PersonalData] what is shown of nobody, before there are rules too
+  def personal_data = latest_version&.convention&.personal_data || Orvant::PersonalData.usual
 
   # @return [Hash{String => Hash{String => Integer}}] sessions by role and value
   def sessions_by_value
@@ -96,6 +99,8 @@ class Workspace < ActiveRecord::Base
   def active_sweep = sweeps.where(state: Sweep::ACTIVE).order(:id).last
 
   private
+
+  def latest_version = convention_versions.order(:version).last
 
   # What its requests hold is not known yet.
   def beginning_of_signature(name, wire)

@@ -32,6 +32,14 @@ RSpec.describe "Collecting", :api, :demo do
     end
   end
 
+  it "keeps what was said beside a file for the next one with the same columns" do
+    text = "Landing,Ad\nhttp://www.skerryline.example/kept?utm_source=x,Kept\n"
+    expect(call(:post, "/imports/preview?kind=ads", body: text, expect_status: 200)["said"]).to eq({})
+    call(:post, "/imports?kind=ads&source=Spring&network=Tidepost&owner=Ada", body: text, expect_status: 201)
+    expect(call(:post, "/imports/preview?kind=ads&filename=other.csv", body: text, expect_status: 200)["said"]).to eq("source" => "Spring", "network" => "Tidepost", "owner" => "Ada")
+    expect(call(:post, "/imports/preview?kind=links", body: "address,kind,found\n", expect_status: 200)["said"]).to eq({})
+  end
+
   it "keeps a matching of columns for the next file with the same header" do
     matching = ERB::Util.url_encode(JSON.generate("landing" => "Ziel", "ad" => "Anzeige"))
     text = "Anzeige,Ziel,Mehr\nA,#{site}/quay?n=1,x\n"

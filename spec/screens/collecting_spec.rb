@@ -4,6 +4,16 @@ require_relative "../screen_helper"
 
 # The ways in for what teams have, and what is done with many links at once.
 RSpec.describe "Collecting", :demo, :screens do
+  it "lists what was done, and takes it back from there" do
+    open_screen("history")
+    fill_in("Search what was done", with: "print.csv")
+    expect(page).to have_css("tbody tr", count: 1)
+    click_button("Take back: 2 rows added from print.csv")
+    expect(page).to have_text("Nothing that was done fits this search.")
+    open_screen("links?kind=print")
+    expect(page).to have_no_text("Loading …").and have_text("5 links")
+  end
+
   it "finds the links in a chat message, and rejects one that is cut off" do
     open_screen("links/import?from=paste")
     fill_in(

@@ -30,6 +30,7 @@ const RehearsalsView = screen(() => import('./rehearsals/RehearsalsView'), 'Rehe
 const TrafficView = screen(() => import('./traffic/TrafficView'), 'TrafficView');
 const TrafficImportView = screen(() => import('./collect/TrafficImportView'), 'TrafficImportView');
 const FixesView = screen(() => import('./fixes/FixesView'), 'FixesView');
+const HistoryView = screen(() => import('./history/HistoryView'), 'HistoryView');
 const SweepsView = screen(() => import('./sweeps/SweepsView'), 'SweepsView');
 
 /** Which screen stands at which address. */
@@ -61,6 +62,7 @@ export function App() {
         <Route path="traffic/import" element={<TrafficImportView />} />
         <Route path="fixes" element={<FixesView />} />
         <Route path="sweeps" element={<SweepsView />} />
+        <Route path="history" element={<HistoryView />} />
       </Route>
       <Route
         path="*"

@@ -215,6 +215,12 @@ export const queries = {
       placeholderData: keepPreviousData,
     }),
 
+  history: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'history'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/history', { params: { path: { workspace } } })),
+    }),
+
   senders: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'senders'],

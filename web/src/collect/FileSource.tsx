@@ -1,4 +1,5 @@
 import { Button, FileButton, Group, Textarea } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
 import { useMutation } from '@tanstack/react-query';
 import { type DragEvent, useState } from 'react';
 import { Link } from 'react-router';
@@ -25,7 +26,16 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
   const [file, setFile] = useState<File | null>(null);
   const [said, setSaid] = useState<SaidValues>({});
   const [matching, setMatching] = useState<Record<string, string>>();
-  const preview = useMutation({ mutationFn: (upload: Upload) => acts.preview(name, upload) });
+  const preview = useMutation({
+    mutationFn: (upload: Upload) => acts.preview(name, upload),
+    // What was said beside the last file of this kind is taken over, as long as nothing else has been said.
+    onSuccess: (read, given) => {
+      if (Object.keys(said).length === 0 && Object.keys(read.said).length > 0) {
+        setSaid(read.said);
+        preview.mutate({ ...given, ...read.said });
+      }
+    },
+  });
   const keep = useAct(name, (upload: Upload) => acts.importFile(name, upload));
 
   const upload = (chosen: File, columns = matching): Upload => ({
@@ -48,6 +58,14 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
       preview.mutate(upload(file, columns));
     }
   };
+  const readAgain = useDebouncedCallback(
+    (values: SaidValues) => file && preview.mutate({ ...upload(file), ...values }),
+    400,
+  );
+  const say = (values: SaidValues) => {
+    setSaid(values);
+    readAgain(values);
+  };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     take(event.dataTransfer.files[0]);
@@ -57,7 +75,7 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
     // biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way; the button is the first
     <div onDragOver={(event) => event.preventDefault()} onDrop={drop}>
       <p className={classes.about}>{source.about}</p>
-      <Said asks={source.asks} values={said} onChange={setSaid} />
+      <Said asks={source.asks} values={said} onChange={say} />
       {source.accept ? (
         <Group gap={8}>
           <FileButton onChange={take} accept={source.accept}>
@@ -70,11 +88,6 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
           <span>
             {file ? `${file.name}, ${count(Math.ceil(file.size / 1024))} kB` : 'or drop it anywhere on this page'}
           </span>
-          {file && (
-            <Button variant="subtle" onClick={() => preview.mutate(upload(file))}>
-              Read again
-            </Button>
-          )}
           <Button component={Link} to={`/w/${name}/${back}`} variant="subtle">
             Back to {back}
           </Button>
@@ -88,6 +101,7 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
         <Outlook
           preview={preview.data}
           noun={noun}
+          alone={source.asks.includes('source') && !said.source}
           busy={keep.isPending}
           onMatch={match}
           onKeep={() => keep.mutate(upload(file))}

@@ -13,13 +13,15 @@ import { RejectedRows } from './RejectedRows';
 interface OutlookProps {
   preview: Schema['Preview'];
   noun: string;
+  /** Whether the file belongs to no named source, so that there is nothing to compare it with. */
+  alone: boolean;
   busy: boolean;
   onMatch: (columns: Record<string, string>) => void;
   onKeep: () => void;
 }
 
 /** What an import would do, before it does it. */
-export function Outlook({ preview, noun, busy, onMatch, onKeep }: OutlookProps) {
+export function Outlook({ preview, noun, alone, busy, onMatch, onKeep }: OutlookProps) {
   const changed = preview.changes.length > 0;
   const clicks = preview.sample.filter((row) => row.click);
   return (
@@ -33,6 +35,11 @@ export function Outlook({ preview, noun, busy, onMatch, onKeep }: OutlookProps) 
             {note}
           </p>
         ))}
+        {alone && (
+          <p className={classes.about}>
+            The source has no name, so nothing is compared: what is gone or changed since the last export is not told.
+          </p>
+        )}
         <Button variant="filled" disabled={preview.new === 0 && !changed} loading={busy} onClick={onKeep}>
           {keepWords(preview, noun)}
         </Button>

@@ -1,5 +1,5 @@
 import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
-import { IconMoon, IconSun } from '@tabler/icons-react';
+import { IconHistory, IconMoon, IconSun } from '@tabler/icons-react';
 import { NavLink } from 'react-router';
 import type { Schema } from '../api/client';
 import { count } from '../parts/format';
@@ -37,6 +37,15 @@ export function JobLine({ summary }: { summary: Summary }) {
         ))}
       </nav>
       <SweepControl summary={summary} />
+      <ActionIcon
+        component={NavLink}
+        to={`/w/${summary.name}/history`}
+        variant="subtle"
+        aria-label="What was done"
+        title="What was done"
+      >
+        <IconHistory size={16} />
+      </ActionIcon>
       <Scheme />
     </header>
   );

@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+# What people have done in a workspace, the latest first, and what of it can be taken back.
+class History
+  MOST = 500
+  # undo: what takes it back, nil where nothing does; id: of what it is about · undone: whether it has been taken back.
+  Deed = Struct.new(:at, :by, :what, :undo, :id, :undone, keyword_init: true) do
+    # @return [Hash{String => Object}]
+    def as_document = to_h.transform_keys(&:to_s).merge("at" => at.iso8601)
+  end
+
+  ACTS = {"exclude" => "left out of sweeps", "include" => "taken into sweeps again", "owner" => "given the owner", "label" => "labelled", "unlabel" => "freed of the label", "delete" => "deleted"}.freeze
+
+  # @param workspace [Workspace]
+  def initialize(workspace)
+    @workspace = workspace
+  end
+
+  # @return [Array<Deed>]
+  def deeds
+    all = acts + sheets + signposts + waivers + versions + imports
+    all.sort_by { |deed| [deed.at, deed.id] }.reverse.first(MOST)
+  end
+
+  private
+
+  def latest(rows, by: :created_at) = rows.order(by => :desc).limit(MOST)
+
+  def acts
+    latest(@workspace.link_acts).map do |act|
+      said = "#{Orvant::Words.counted(act.before.size, "link")} #{ACTS.fetch(act.act)}"
+      Deed.new(at: act.created_at, by: "", what: act.value.empty? ? said : "#{said} “#{act.value}”", undo: "act", id: act.id, undone: !act.undone_at.nil?)
+    end
+  end
+
+  def sheets
+    latest(@workspace.build_sheets.where.not(thrown_away_at: nil), by: :thrown_away_at).map do |sheet|
+      Deed.new(at: sheet.thrown_away_at, by: "", what: "The sheet “#{sheet.name}” thrown away, with #{Orvant::Words.counted(sheet.rows.size, "row")}", undo: "sheet", id: sheet.id, undone: false)
+    end
+  end
+
+  def signposts
+    latest(@workspace.signposts.where.not(taken_down_at: nil), by: :taken_down_at).map do |one|
+      Deed.new(at: one.taken_down_at, by: "", what: "The signpost #{one.host}#{one.path} taken down", undo: "signpost", id: one.id, undone: false)
+    end
+  end
+
+  def waivers
+    latest(@workspace.waivers).map do |one|
+      Deed.new(at: one.created_at, by: one.author, what: "A finding of #{one.code} let stand until #{one.ends.iso8601}: #{one.reason}", undo: "waiver", id: one.id, undone: !one.over_at.nil?)
+    end
+  end
+
+  def versions
+    latest(@workspace.convention_versions).map do |one|
+      said = one.restores ? "Version #{one.version} of the convention saved, which brings back version #{one.restores}" : "Version #{one.version} of the convention saved"
+      Deed.new(at: one.created_at, by: one.author, what: one.note.empty? ? said : "#{said}: #{one.note}", undo: nil, id: one.version, undone: false)
+    end
+  end
+
+  def imports
+    latest(@workspace.imports.where.not(state: Import::ACTIVE)).map do |one|
+      from = [one.filename, one.source].find { |text| !text.empty? } || "a fetch"
+      Deed.new(at: one.created_at, by: "", what: "#{Orvant::Words.counted(one.added, "row")} added from #{from}", undo: "import", id: one.id, undone: false)
+    end
+  end
+end
