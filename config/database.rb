@@ -28,7 +28,17 @@ module Database
     # Runs the migrations that are not done yet.
     def migrate
       ActiveRecord::Migration.verbose = false
-      ActiveRecord::MigrationContext.new(MIGRATIONS).migrate
+      migrations.migrate
     end
+
+    # @return [Boolean] whether there are some
+    def pending? = migrations.needs_migration?
+
+    # @return [Integer] of the last migration that is done
+    def version = migrations.current_version
+
+    private
+
+    def migrations = ActiveRecord::MigrationContext.new(MIGRATIONS)
   end
 end

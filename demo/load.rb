@@ -77,6 +77,7 @@ end
 # @param tls [Integer] of those that answer over TLS
 # @return [Workspace]
 def load_demo(port:, tls:)
+  Backup.before_migration
   Database.migrate
   map = HOST_MAP.call(port, tls)
   workspace = Workspace.find_by(name: "skerry-line") || create_workspace(map)

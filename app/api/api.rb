@@ -18,6 +18,7 @@ require_relative "rehearsals"
 require_relative "traffic"
 require_relative "fixes"
 require_relative "history"
+require_relative "health"
 
 # JSON over HTTP, and the pages that use it. One class a resource; app/api/openapi.yaml describes it all.
 class Api < Resource
@@ -37,7 +38,7 @@ class Api < Resource
   use ContentSecurity
   use OwnOrigin
   use RequestContract
-  [WorkspacesResource, ConventionsResource, WaiversResource, SheetsResource, SignpostsResource, LinksResource, ImportsResource, SweepsResource, PagesResource, SendersResource, RehearsalsResource, TrafficRowsResource, FixesResource, HistoryResource].each { |resource| use resource }
+  [WorkspacesResource, ConventionsResource, WaiversResource, SheetsResource, SignpostsResource, LinksResource, ImportsResource, SweepsResource, PagesResource, SendersResource, RehearsalsResource, TrafficRowsResource, FixesResource, HistoryResource, HealthResource].each { |resource| use resource }
 
   not_found do
     request.path.start_with?("/api/") ? problem(Problem.new(:not_found)) : page

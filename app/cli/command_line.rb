@@ -24,6 +24,39 @@ class CommandLine < Thor
     exit UNUSABLE
   end
 
+  desc "serve", "Set up and run Orvant in the foreground: web server, workers and signposts"
+  option :port, type: :numeric, default: 4600, desc: "the next that is free is taken where it is in use"
+  option :bind, default: "127.0.0.1", banner: "ADDRESS"
+  option :var, banner: "FOLDER", desc: "where the database, pictures and logs are kept"
+  option :workers, type: :numeric, default: 1, desc: "how many sweeps and imports run at once"
+  option :signposts, type: :numeric, default: 4680, banner: "PORT"
+  # @raise [SystemExit] where it cannot run; the message says why
+  def serve
+    require_relative "../serving/serving"
+    keep_in(options[:var])
+    unusable("Between 1 and 16 workers run.") unless options[:workers].between?(1, 16)
+    Serving.new(Serving::Options.new(port: options[:port].to_i, bind: options[:bind], workers: options[:workers].to_i, signposts: options[:signposts].to_i)).call
+  end
+
+  desc "backup FILE", "Write everything that Orvant keeps into one archive, while it runs"
+  option :var, banner: "FOLDER"
+  # @raise [SystemExit] with status 2 where it cannot be written
+  def backup(file)
+    keep_in(options[:var])
+    require_relative "../../config/environment"
+    say "#{file}: #{(Backup.write(file) / 1_048_576.0).round(1)} MB"
+  end
+
+  desc "restore FILE", "Put what a backup holds in the place of what is there, which is moved aside"
+  option :var, banner: "FOLDER"
+  # @raise [SystemExit] with status 2 where it is no backup, or Orvant runs; nothing is changed then
+  def restore(file)
+    keep_in(options[:var])
+    require_relative "../../config/environment"
+    ActiveRecord::Base.connection_handler.clear_all_connections!
+    say "Restored. What was there before is in #{Backup.restore(file)}"
+  end
+
   desc "trail [ADDRESS…]", "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
   option :engine, enum: %w[auto http browser], default: "auto", desc: "auto: the browser looks at pages on which something can run"
@@ -148,6 +181,8 @@ class CommandLine < Thor
     rescue SystemCallError => error
       unusable("#{path} cannot be read: #{error.message[/\A[^@]+/].strip}.")
     end
+
+    def keep_in(folder) = (ENV["ORVANT_VAR"] = File.expand_path(folder) if folder)
 
     def unusable(message)
       warn message

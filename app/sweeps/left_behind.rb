@@ -10,19 +10,21 @@ module LeftBehind
     attr_accessor :owner
 
     # @return [Hash{String => String}] the mark, as an option of the browser
-    def mark = {"orvant-of" => "#{owner || NAMELESS}@#{File.realpath(Settings["ORVANT_VAR"])}"}
+    def mark(of = owner || NAMELESS) = {"orvant-of" => "#{of}@#{File.realpath(Settings["ORVANT_VAR"])}"}
 
-    # Ends every browser that carries the mark of this process's name and installation.
+    # Ends every browser that carries the mark of a process's name and this installation.
+    #
+    # @param of [String] this process, or one that is dead
     # @return [Boolean] true
-    def end_browsers
-      Dir["/proc/[0-9]*/cmdline"].each { |file| end_marked(file) }
+    def end_browsers(of = owner || NAMELESS)
+      Dir["/proc/[0-9]*/cmdline"].each { |file| end_marked(file, mark(of).values.first) }
       true
     end
 
     private
 
-    def end_marked(file)
-      Process.kill("KILL", file[/\d+/].to_i) if File.read(file).include?("--orvant-of=#{mark.values.first}\0")
+    def end_marked(file, mark)
+      Process.kill("KILL", file[/\d+/].to_i) if File.read(file).include?("--orvant-of=#{mark}\0")
     rescue SystemCallError
       nil # It has ended by itself.
     end

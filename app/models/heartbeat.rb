@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+# The last sign of life of each worker.
+class Heartbeat < ActiveRecord::Base
+  # A worker tells of itself so often, and is taken for dead after so long, in seconds.
+  EVERY = 4
+  DEAD = 20
+
+  class << self
+    # Tells of a worker until its process ends.
+    #
+    # @param worker [String]
+    # @return [Thread]
+    def begin(worker)
+      beat(worker)
+      Thread.new do
+        loop do
+          sleep EVERY
+          ActiveRecord::Base.connection_pool.with_connection { beat(worker) }
+        rescue ActiveRecord::ActiveRecordError => error
+          warn "The worker could not tell that it lives: #{error.message[0, 200]}"
+        end
+      end
+    end
+
+    # @return [Integer, nil] seconds since any worker told of itself; nil where none ever did
+    def age = maximum(:at)&.then { |at| (Time.now.utc - at).round }
+
+    # Gives back to the queue what dead workers had taken, and ends the browsers that they left.
+    def bury_the_dead
+      where("at < ?", Time.now.utc - DEAD).find_each do |dead|
+        Delayed::Job.where(locked_by: dead.worker).update_all(locked_at: nil, locked_by: nil)
+        LeftBehind.end_browsers(dead.worker)
+        dead.delete
+      end
+    end
+
+    private
+
+    def beat(worker) = upsert({worker: worker, at: Time.now.utc}, unique_by: :worker, update_only: %i[at], record_timestamps: false)
+  end
+end

@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+require_relative "processes"
+
+# Runs Orvant: web server, workers and the redirect server of the signposts, in the foreground.
+class Serving
+  # port: of the web server · bind: the address that it listens on · workers: how many · signposts: port of the redirect server.
+  Options = Struct.new(:port, :bind, :workers, :signposts, keyword_init: true)
+  LOCAL = %w[127.0.0.1 ::1 localhost].freeze
+  # Processes of the web server: each core has one.
+  WEB = 2
+
+  # @param options [Options]
+  # @param processes [Processes] others may run beside
+  def initialize(options, processes = Processes.new)
+    @options = options
+    @processes = processes
+  end
+
+  # Runs until it is ended, or until a server ends by itself.
+  #
+  # @yield before anything of Orvant runs, once the folder of kept things is held
+  # @raise [SystemExit] where Orvant runs already in this folder, or must not listen there
+  def call
+    refuse_open_doors
+    Settings.keep_to_owner
+    hold
+    @processes.end_on_signals
+    yield @processes if block_given?
+    prepare
+    start unless @processes.ending?
+    @processes.watch
+  ensure
+    @processes.stop if @lock
+  end
+
+  private
+
+  # Nobody signs in yet, so whoever reaches Orvant may do everything in it.
+  def refuse_open_doors
+    return if LOCAL.include?(@options.bind)
+
+    abort "Orvant asks nobody who they are, so it listens on this machine alone: leave --bind at 127.0.0.1, and put a proxy that asks for a password before it."
+  end
+
+  def hold
+    @held = File.open(Settings.var("serve.lock"), File::RDWR | File::CREAT)
+    return @lock = @held if @held.flock(File::LOCK_EX | File::LOCK_NB)
+
+    abort "Orvant is running already in #{Settings["ORVANT_VAR"]}#{" at #{@held.read.strip}" if @held.size.positive?}. End it first, or name another folder with --var."
+  end
+
+  def prepare
+    system("bundle", "exec", "ruby", "bin/migrate", chdir: Processes::ROOT) || @processes.ending? || abort("The database could not be brought up to date; the message above says why.")
+  end
+
+  def start
+    start_signposts
+    @port = Processes.free_port(@options.port, host: @options.bind)
+    @processes.start("web", "puma", "-q", "-w", WEB.to_s, "--preload", "-b", "tcp://#{@options.bind}:#{@port}", "-t", "2:8", "config.ru", environment: {"RACK_ENV" => "production"})
+    (1..@options.workers).each { |number| @processes.start("worker-#{number}", "ruby", "bin/worker", environment: {"ORVANT_WORKER" => "worker-#{number}"}, again: true) }
+    @processes.wait_for(@port, "/health", host: @options.bind)
+    announce unless @processes.ending?
+  end
+
+  # The redirect server has its own process and port, and is handed nothing but its folder.
+  def start_signposts
+    port = Processes.free_port(@options.signposts)
+    ENV["ORVANT_SIGNPOSTS"] = "http://127.0.0.1:#{port}"
+    @processes.start("signposts", "puma", "-q", "-b", "tcp://127.0.0.1:#{port}", "-t", "4:8", "signposts.ru", environment: {"RACK_ENV" => "production", "DATABASE_URL" => nil})
+  end
+
+  def announce
+    address = "http://#{@options.bind}:#{@port}"
+    @lock.rewind
+    @lock.truncate(0)
+    @lock.write(address)
+    @lock.flush
+    puts "Orvant is ready at #{address}"
+    puts "Signposts are served at #{ENV["ORVANT_SIGNPOSTS"]}"
+    puts "What is kept, and the logs, are in #{Settings["ORVANT_VAR"]}. Ctrl-C ends everything."
+    $stdout.flush
+  end
+end
