@@ -3,10 +3,39 @@
 # Workspaces, and what is wrong in each.
 class WorkspacesResource < Resource
   get "/api/workspaces" do
-    json("workspaces" => Workspace.order(:name).map { |one| {"name" => one.name, "title" => one.title} })
+    json("workspaces" => WorkspaceList.new.call)
+  end
+
+  # What a site says of itself; nothing is kept.
+  post "/api/workspaces/look" do
+    typed_json(SiteLook.new(json_body["address"], json_body.fetch("host_map", {})).call)
+  end
+
+  post "/api/workspaces" do
+    wish = json_body
+    made = Founding.call(title: wish["title"], own_hosts: wish["own_hosts"], currency: wish.fetch("currency", "EUR"), host_map: wish.fetch("host_map", {}))
+    status 201
+    typed_json(WorkspaceSummary.new(made).document)
   end
 
   get "/api/workspaces/:workspace" do
     json(WorkspaceSummary.new(workspace).document)
+  end
+
+  patch "/api/workspaces/:workspace" do
+    WorkspaceChange.new(workspace).call(json_body)
+    typed_json(WorkspaceSummary.new(workspace).document)
+  end
+
+  # Whoever deletes for good types the name, so that no other goes by mistake.
+  delete "/api/workspaces/:workspace" do
+    raise Problem.new(:unusable_input, "Type the name “#{workspace.title}” to delete it for good.") unless params["title"] == workspace.title
+
+    Closing.new(workspace).call
+    status 204
+  end
+
+  get "/api/workspaces/:workspace/settings" do
+    typed_json(WorkspaceChange.new(workspace).document)
   end
 end

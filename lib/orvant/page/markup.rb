@@ -119,6 +119,11 @@ module Orvant
         @canonical = @document.xpath("//link[@rel and @href]#{LIVE}").find { |link| tokens(link["rel"]).include?("canonical") }&.[]("href")&.strip
       end
 
+      # @return [Array<String>] addresses of the same page in other languages, as written (HTML Living Standard, 4.6.7.1)
+      def alternates
+        @document.xpath("//link[@rel and @href and @hreflang]#{LIVE}").select { |link| tokens(link["rel"]).include?("alternate") }.map { |link| link["href"].strip }
+      end
+
       # @return [Array<String>] directives for search engines, in lower case
       def robots = @robots ||= metas("name", "robots").flat_map { |content| content.downcase.split(/[\s,]+/) }
 

@@ -1,0 +1,41 @@
+# frozen_string_literal: true
+
+# Deletes a workspace for good, with all that belongs to it.
+class Closing
+  # Tables whose rows belong to something of a workspace, and by which column.
+  BELOW = {LinkTrail => [:sweep_id, :sweeps], RehearsalRun => [:sweep_id, :sweeps], ImportEntry => [:import_id, :imports],
+           SignpostTarget => [:signpost_id, :signposts], SignpostPass => [:signpost_id, :signposts]}.freeze
+
+  # @param workspace [Workspace]
+  def initialize(workspace)
+    @workspace = workspace
+  end
+
+  # @return [void]
+  # @raise [Orvant::Error] while a sweep or an import is under way
+  def call
+    raise Orvant::Error, "Something is under way in “#{@workspace.title}”: stop it, then delete." if busy?
+
+    pictures = @workspace.sweeps.ids.map { |id| Settings.var("pictures", id.to_s) }
+    ActiveRecord::Base.transaction { delete }
+    FileUtils.rm_rf(pictures)
+    Signpost.publish
+  end
+
+  private
+
+  def busy? = @workspace.active_sweep || @workspace.imports.where(state: Import::ACTIVE).exists?
+
+  def delete
+    BELOW.each { |model, (column, owners)| model.where(column => @workspace.public_send(owners).select(:id)).delete_all }
+    @workspace.traffic_rows.delete_all
+    tables.each { |table| ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id])) }
+    @workspace.delete
+  end
+
+  # Whatever names its workspace goes with it, so that no table is forgotten.
+  def tables
+    connection = ActiveRecord::Base.connection
+    connection.tables.select { |table| connection.column_exists?(table, :workspace_id) }
+  end
+end

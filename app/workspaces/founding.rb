@@ -1,0 +1,46 @@
+# frozen_string_literal: true
+
+# Makes a workspace: a name, its hosts, and a plain convention to begin with.
+class Founding
+  PLAIN = JSON.parse(File.read(File.expand_path("plain_convention.json", __dir__))).freeze
+  CURRENCY = /\A[A-Z]{3}\z/
+
+  # @param title [String]
+  # @param own_hosts [Array<String>]
+  # @param currency [String] ISO 4217
+  # @param host_map [Hash{String => String}] where hosts in one's own network really are
+  # @return [Workspace]
+  # @raise [Orvant::Error] naming what cannot be used
+  def self.call(title:, own_hosts:, currency: "EUR", host_map: {})
+    raise Orvant::Error, "Give the workspace a name of at most 100 characters." unless title.strip.length.between?(1, 100)
+    raise Orvant::Error, "“#{currency[0, 20]}” is no currency: three letters, such as EUR." unless CURRENCY.match?(currency)
+
+    Orvant::Net::HostMap.read(host_map)
+    document = PLAIN.merge("name" => "#{title.strip} naming rules", "own_hosts" => hosts(own_hosts))
+    Orvant::Convention.read(document)
+    Workspace.transaction do
+      workspace = Workspace.create!(name: name(title), title: title.strip, currency: currency, host_map: host_map, signatures: [], expected_tags: [])
+      workspace.convention_versions.create!(version: 1, document: document, note: "A plain one, to begin with")
+      workspace
+    end
+  end
+
+  # Every host may be written as people do: with letters of any script, with a star before it for all below it.
+  def self.hosts(written)
+    named = written.map { |host| Orvant::Address::HostName.normal(host.strip) }.uniq
+    raise Orvant::Error, "Name at least one host of the site's own under own_hosts." if named.empty?
+
+    named.each { |host| Orvant::Address.parse("http://#{host.delete_prefix("*.")}/") }
+  rescue Orvant::Error::UnusableAddress => error
+    raise Orvant::Error, "One of own_hosts cannot be used: #{error.message}"
+  end
+  private_class_method :hosts
+
+  # What stands in addresses: letters and digits of the title, and a number where another has the same.
+  def self.name(title)
+    plain = ActiveSupport::Inflector.transliterate(title).downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A-|-\z/, "")[0, 60]
+    plain = "workspace" if plain.empty?
+    ([plain] + (2..10_000).lazy.map { |number| "#{plain}-#{number}" }.first(200)).find { |one| !Workspace.exists?(name: one) } || "#{plain}-#{SecureRandom.hex(4)}"
+  end
+  private_class_method :name
+end

@@ -1,0 +1,89 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# Workspaces are made, changed, put away and deleted through the API alone.
+RSpec.describe WorkspacesResource, :api, :demo do
+  def ask(method, path, body = nil)
+    request = Rack::MockRequest.env_for("/", :method => method, :input => body ? JSON.generate(body) : "", "HTTP_HOST" => "127.0.0.1", "CONTENT_TYPE" => "application/json")
+    uri, query = path.split("?", 2)
+    status, _, parts = Api.call(request.merge("PATH_INFO" => "/api/workspaces#{uri}", "QUERY_STRING" => query.to_s))
+    said = +""
+    parts.each { |part| said << part.b }
+    [status, said.empty? ? nil : JSON.parse(said)]
+  end
+
+  let(:map) { HOST_MAP.call(WorldServer.port, WorldServer.tls_port) }
+
+  def make(**facts) = ask("POST", "", {title: "Île d’Été", own_hosts: ["www.skerryline.example"], host_map: map, **facts})
+
+  it "finds out of a site what need not be typed" do
+    status, look = ask("POST", "/look", {address: "skerryline.example", host_map: map})
+    expect([status, look["outcome"], look["address"]]).to eq([200, "landed", "http://www.skerryline.example/"])
+    expect(look["own_hosts"].map { |one| one["host"] }).to include("www.skerryline.example", "skerryline.example")
+    expect(look["other_hosts"]).not_to include("www.skerryline.example")
+  end
+
+  # address => what is said
+  {"" => "address", "http://10.0.0.7/" => "private", "javascript:alert(1)" => "name of a server", "nowhere.example" => "not"}.each do |address, reason|
+    it "says of the site #{address.inspect} why nothing was found" do
+      _, said = ask("POST", "/look", {address: address, host_map: {"nowhere.example" => nil}})
+      expect((said["detail"] || said["reason"]).downcase).to include(reason)
+    end
+  end
+
+  it "makes one with a plain convention, which is swept and judged at once" do
+    status, made = make
+    expect([status, made["name"], made["convention_version"]]).to eq([201, "ile-d-ete", 1])
+    expect(make.last["name"]).to eq("ile-d-ete-2")
+    workspace = Workspace.find_by!(name: "ile-d-ete")
+    LinkImporting.new(workspace, "address,kind,found\nhttp://www.skerryline.example/day-pass?utm_source=Letter,message,Letter\n", filename: "a.csv").call
+    sweep = DemoFixture.sweep(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    expect(sweep.findings.pluck(:code)).to include("param/case", "param/missing")
+  end
+
+  # what is wrong => the reason
+  {{title: " "} => "name of at most", {title: "x" * 101} => "name of at most", {currency: "euro"} => "no currency", {own_hosts: []} => "own_hosts", {own_hosts: ["a b"]} => "own_hosts",
+   {host_map: {"x.example" => "everywhere"}} => "x.example"}.each do |facts, reason|
+    it "refuses #{facts.inspect[0, 60]} in words, and makes nothing" do
+      before = Workspace.count
+      status, said = make(**facts)
+      expect([status, said["detail"]]).to match([422, a_string_including(reason)])
+      expect(Workspace.count).to eq(before)
+    end
+  end
+
+  it "lists each with what is wrong now, puts one away and takes it back" do
+    make(title: "Away")
+    expect(ask("PATCH", "/away", {archived: true, title: "Far away"}).last["title"]).to eq("Far away")
+    listed = ask("GET", "").last["workspaces"]
+    expect(listed.last).to include("name" => "away", "title" => "Far away", "archived" => true, "links" => 0, "swept_at" => nil)
+    expect(listed.find { |one| one["name"] == "skerry-line" }["links"]).to eq(Workspace.find_by!(name: "skerry-line").links.live.count)
+    ask("PATCH", "/away", {archived: false})
+    expect(ask("GET", "/away/settings").last).to include("archived" => false, "title" => "Far away")
+  end
+
+  it "changes hosts and tags, and says what does not fit together" do
+    make(title: "Tags")
+    expect(ask("PATCH", "/tags", {expected_tags: [{tag: "gullwatch"}]}).last["detail"]).to include("no signature describes it")
+    signature = JSON.parse(File.read(Dir[File.join(ROOT, "demo/data/signatures/*.json")].min))
+    expect(ask("PATCH", "/tags", {signatures: [signature], expected_tags: [{tag: signature["tag"]}]}).first).to eq(200)
+    expect(ask("PATCH", "/tags", {signatures: [signature, signature]}).last["detail"]).to include("twice")
+    expect(ask("GET", "/tags/settings").last["expected_tags"]).to eq([{"tag" => signature["tag"]}])
+  end
+
+  it "deletes for good what is named in full, with all its rows, and nothing of another" do
+    kept = Workspace.find_by!(name: "skerry-line")
+    rows = -> { [kept.links.count, kept.sightings.count, kept.traffic_rows.count, kept.fixes.count] }
+    before = rows.call
+    make(title: "Gone")
+    gone = Workspace.find_by!(name: "gone")
+    LinkImporting.new(gone, "address,kind,found\nhttp://www.skerryline.example/day-pass,ad,X\n", filename: "a.csv").call
+    DemoFixture.sweep(gone, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    expect(ask("DELETE", "/gone?title=gone").first).to eq(422)
+    expect(ask("DELETE", "/gone?title=Gone").first).to eq(204)
+    left = ActiveRecord::Base.connection.tables.select { |table| ActiveRecord::Base.connection.column_exists?(table, :workspace_id) }
+      .sum { |table| ActiveRecord::Base.connection.select_value("SELECT COUNT(*) FROM #{table} WHERE workspace_id = #{gone.id}") }
+    expect([left, LinkTrail.where.not(sweep_id: Sweep.select(:id)).count, rows.call]).to eq([0, 0, before])
+  end
+end
