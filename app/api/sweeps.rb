@@ -42,11 +42,21 @@ class SweepsResource < Resource
 
   def one_sweep = workspace.sweeps.find(params["id"])
 
-  # What a person chose for a sweep over everything.
+  # What a person chose: everything, or some links with the pages on which they land, or some rehearsals.
   def chosen_scope
     wish = json_body
     visitors = Array(wish.fetch("visitors", ["desktop"])).map(&:to_s).uniq.first(4)
     visitors.each { |name| Orvant::Net::Visitor.of(name) }
-    {"links" => "all", "pages" => "landing", "rehearsals" => "all", "visitors" => visitors.empty? ? ["desktop"] : visitors, "paused" => wish["paused"] == true}
+    extent(wish).merge("visitors" => visitors.empty? ? ["desktop"] : visitors, "paused" => wish["paused"] == true)
+  end
+
+  def extent(wish)
+    return {"links" => "all", "pages" => "landing", "rehearsals" => "all"} unless wish.keys.intersect?(%w[links filters rehearsals])
+
+    links = wish.key?("filters") ? LinkQuery.new(workspace, wish["filters"]).links.ids : workspace.links.live.where(id: wish.fetch("links", [])).ids
+    scripts = workspace.rehearsal_scripts.where(name: wish.fetch("rehearsals", [])).ids
+    raise Problem.new(:unusable_input, "None of what was chosen is there any more.") if links.empty? && scripts.empty?
+
+    {"links" => links, "pages" => links.empty? ? [] : "landing", "rehearsals" => scripts}
   end
 end

@@ -1,9 +1,6 @@
-import { useQuery } from '@tanstack/react-query';
-import { type ComponentType, lazy } from 'react';
-import { Link, Navigate, Route, Routes } from 'react-router';
-import { queries } from './api/queries';
+import { type ComponentType, lazy, Suspense } from 'react';
+import { Link, Navigate, Outlet, Route, Routes } from 'react-router';
 import { EmptyState } from './parts/EmptyState';
-import { Failure } from './parts/Failure';
 import { Loading } from './parts/Loading';
 import { Workbench } from './shell/Workbench';
 
@@ -31,13 +28,25 @@ const TrafficView = screen(() => import('./traffic/TrafficView'), 'TrafficView')
 const TrafficImportView = screen(() => import('./collect/TrafficImportView'), 'TrafficImportView');
 const FixesView = screen(() => import('./fixes/FixesView'), 'FixesView');
 const HistoryView = screen(() => import('./history/HistoryView'), 'HistoryView');
+const WorkspacesView = screen(() => import('./workspaces/WorkspacesView'), 'WorkspacesView');
+const NewWorkspaceView = screen(() => import('./workspaces/NewWorkspaceView'), 'NewWorkspaceView');
+const SettingsView = screen(() => import('./workspaces/SettingsView'), 'SettingsView');
 const SweepsView = screen(() => import('./sweeps/SweepsView'), 'SweepsView');
 
 /** Which screen stands at which address. */
 export function App() {
   return (
     <Routes>
-      <Route path="/" element={<FirstWorkspace />} />
+      <Route
+        element={
+          <Suspense fallback={<Loading />}>
+            <Outlet />
+          </Suspense>
+        }
+      >
+        <Route path="/" element={<WorkspacesView />} />
+        <Route path="/new" element={<NewWorkspaceView />} />
+      </Route>
       <Route path="/w/:workspace" element={<Workbench />}>
         <Route index element={<Navigate to="links" replace />} />
         <Route path="convention" element={<ConventionFrame />}>
@@ -63,6 +72,7 @@ export function App() {
         <Route path="fixes" element={<FixesView />} />
         <Route path="sweeps" element={<SweepsView />} />
         <Route path="history" element={<HistoryView />} />
+        <Route path="settings" element={<SettingsView />} />
       </Route>
       <Route
         path="*"
@@ -73,21 +83,5 @@ export function App() {
         }
       />
     </Routes>
-  );
-}
-
-function FirstWorkspace() {
-  const workspaces = useQuery(queries.workspaces());
-  if (workspaces.isError) {
-    return <Failure error={workspaces.error} />;
-  }
-  if (!workspaces.data) {
-    return <Loading />;
-  }
-  const first = workspaces.data.workspaces[0];
-  return first ? (
-    <Navigate to={`/w/${first.name}/links`} replace />
-  ) : (
-    <EmptyState title="There is no workspace yet." hint="Run bin/demo to look at a finished one." />
   );
 }

@@ -16,6 +16,17 @@ export interface Upload {
   matching?: string;
 }
 
+export type HostMap = Schema['HostMap'];
+
+/** What is swept: everything, or only what is named. */
+export interface SweepWish {
+  visitors?: string[];
+  paused?: boolean;
+  links?: number[];
+  filters?: Record<string, string>;
+  rehearsals?: string[];
+}
+
 export interface LinkActWish {
   act: Schema['LinkAct']['act'];
   value?: string;
@@ -56,7 +67,24 @@ export type LevelName = 'account' | 'campaign' | 'group' | 'ad';
 
 /** Everything that changes something on the server. */
 export const acts = {
-  beginSweep: (workspace: string, body: { visitors: string[]; paused: boolean }) =>
+  lookAtSite: (body: { address: string; host_map?: HostMap }) => unwrap(api.POST('/api/workspaces/look', { body })),
+
+  makeWorkspace: (body: { title: string; own_hosts: string[]; currency?: string; host_map?: HostMap }) =>
+    unwrap(api.POST('/api/workspaces', { body })),
+
+  changeWorkspace: (workspace: string, body: Partial<Schema['Settings']>) =>
+    unwrap(api.PATCH('/api/workspaces/{workspace}', { params: { path: { workspace } }, body })),
+
+  deleteWorkspace: async (workspace: string, title: string) => {
+    const { error } = await api.DELETE('/api/workspaces/{workspace}', {
+      params: { path: { workspace }, query: { title } },
+    });
+    if (error) {
+      throw new Error(error.detail);
+    }
+  },
+
+  beginSweep: (workspace: string, body: SweepWish) =>
     unwrap(api.POST('/api/workspaces/{workspace}/sweeps', { params: { path: { workspace } }, body })),
 
   stopSweep: (workspace: string, id: number) =>

@@ -11,6 +11,12 @@ export type ListState = Record<string, string>;
 export const queries = {
   workspaces: () => queryOptions({ queryKey: ['workspaces'], queryFn: () => unwrap(api.GET('/api/workspaces')) }),
 
+  settings: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'settings'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/settings', { params: { path: { workspace } } })),
+    }),
+
   workspace: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'summary'],

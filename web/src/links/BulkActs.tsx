@@ -2,9 +2,13 @@ import { Button, Group, Popover, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { LinkActWish } from '../api/acts';
 import { counted } from '../parts/format';
+import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './LinkEvidence.module.css';
 import { useLinkAct } from './useLinkAct';
+
+/** Sort and selection narrow nothing. */
+const filtersOf = ({ sort, direction, ...rest }: Record<string, string>) => rest;
 
 /** Acts on all links that the filters leave; each can be undone. */
 export function BulkActs({ list, total }: { list: Record<string, string>; total: number }) {
@@ -44,6 +48,7 @@ export function BulkActs({ list, total }: { list: Record<string, string>; total:
           </Button>
         </Group>
         <Group gap={6}>
+          <SweepThese wish={{ filters: filtersOf(list) }}>Sweep {links} now</SweepThese>
           {list.shown === 'excluded' ? (
             <Button onClick={() => run({ act: 'include' })}>Sweep {links} again</Button>
           ) : (

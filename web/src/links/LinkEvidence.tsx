@@ -14,6 +14,7 @@ import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
+import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
 import { Labels } from './Labels';
 import classes from './LinkEvidence.module.css';
@@ -54,6 +55,7 @@ export function LinkEvidence({ id }: { id: number }) {
             Open in a new tab
           </Button>
         )}
+        <SweepThese wish={{ links: [link.id] }}>Sweep this link</SweepThese>
       </Group>
       <Labels link={link} />
       {trail && (

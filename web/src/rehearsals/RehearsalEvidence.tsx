@@ -11,6 +11,7 @@ import { atMoment } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
+import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './RehearsalsView.module.css';
 import { Score } from './Score';
@@ -44,6 +45,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
           ['played', atMoment(row.played_at)],
         ]}
       />
+      <SweepThese wish={{ rehearsals: [rehearsal] }}>Play it now</SweepThese>
       {findings.map((finding) => (
         <div key={finding.id}>
           <FindingNote finding={finding} />

@@ -1,10 +1,11 @@
 import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
-import { IconHistory, IconMoon, IconSun } from '@tabler/icons-react';
+import { IconAdjustments, IconHistory, IconMoon, IconSun } from '@tabler/icons-react';
 import { NavLink } from 'react-router';
 import type { Schema } from '../api/client';
 import { count } from '../parts/format';
 import classes from './JobLine.module.css';
 import { SweepControl } from './SweepControl';
+import { Switch } from './Switch';
 
 type Summary = Schema['Workspace'];
 
@@ -22,7 +23,7 @@ export const STOPS = [
 export function JobLine({ summary }: { summary: Summary }) {
   return (
     <header className={classes.head}>
-      <span className={classes.name}>{summary.title}</span>
+      <Switch name={summary.name} title={summary.title} />
       <nav className={classes.line} aria-label="The job">
         {STOPS.map((stop, index) => (
           <NavLink
@@ -37,6 +38,15 @@ export function JobLine({ summary }: { summary: Summary }) {
         ))}
       </nav>
       <SweepControl summary={summary} />
+      <ActionIcon
+        component={NavLink}
+        to={`/w/${summary.name}/settings`}
+        variant="subtle"
+        aria-label="Settings"
+        title="Settings"
+      >
+        <IconAdjustments size={16} />
+      </ActionIcon>
       <ActionIcon
         component={NavLink}
         to={`/w/${summary.name}/history`}

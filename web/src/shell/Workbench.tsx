@@ -43,8 +43,12 @@ export function Workbench() {
 
 /** What the screen at an address is about. */
 const title = (pathname: string) =>
-  [...STOPS, { path: 'sweeps', label: 'Sweeps' }].find((stop) => pathname.split('/')[3] === stop.path)?.label ??
-  'Orvant';
+  [
+    ...STOPS,
+    { path: 'sweeps', label: 'Sweeps' },
+    { path: 'history', label: 'What was done' },
+    { path: 'settings', label: 'Settings' },
+  ].find((stop) => pathname.split('/')[3] === stop.path)?.label ?? 'Orvant';
 
 /** The workspace that is open. */
 export const useWorkspace = () => useOutletContext<Schema['Workspace']>();

@@ -1,0 +1,88 @@
+import { Button, Textarea, TextInput } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { acts } from '../api/acts';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { useAct } from '../api/useAct';
+import { JsonEditor } from '../convention/JsonEditor';
+import { Failure } from '../parts/Failure';
+import { Loading } from '../parts/Loading';
+import { Section } from '../parts/Section';
+import { useWorkspace } from '../shell/Workbench';
+import { ExpectedFields } from './ExpectedFields';
+import { ExpectedTags } from './ExpectedTags';
+import { hostMapOf, linesOf } from './hostMap';
+import classes from './Workspaces.module.css';
+
+type Settings = Schema['Settings'];
+
+/** What belongs to a workspace and is no rule: its name, its money, hosts in one's own network, and what its pages must have. */
+export function SettingsView() {
+  const { name } = useWorkspace();
+  const settings = useQuery(queries.settings(name));
+  if (settings.isError) {
+    return <Failure error={settings.error} />;
+  }
+  return settings.data ? <Form key={JSON.stringify(settings.data)} kept={settings.data} /> : <Loading />;
+}
+
+function Form({ kept }: { kept: Settings }) {
+  const { name } = useWorkspace();
+  const [draft, setDraft] = useState(kept);
+  const [map, setMap] = useState(linesOf(kept.host_map));
+  const write = (changes: Partial<Settings>) => setDraft({ ...draft, ...changes });
+  const wish = { ...draft, host_map: hostMapOf(map) };
+  const changed = JSON.stringify(wish) !== JSON.stringify(kept);
+  const save = useAct(name, () => acts.changeWorkspace(name, wish));
+  return (
+    <div className={classes.settings}>
+      <Section
+        title="Settings"
+        aside={
+          <Button variant="filled" disabled={!changed} loading={save.isPending} onClick={() => save.mutate(undefined)}>
+            Save
+          </Button>
+        }
+      >
+        {save.isError && <Failure error={save.error} />}
+        <div className={classes.form}>
+          <TextInput
+            label="Name"
+            value={draft.title}
+            onChange={(event) => write({ title: event.currentTarget.value })}
+          />
+          <TextInput
+            label="Currency"
+            description="Of spend and revenue: three letters."
+            w={160}
+            value={draft.currency}
+            onChange={(event) => write({ currency: event.currentTarget.value.toUpperCase() })}
+          />
+          <p className={classes.said}>
+            Own hosts, hosts that pass visitors on, that charge for clicks, and where visitors pay are part of the
+            rules: <Link to={`/w/${name}/convention/edit?part=workspace`}>Convention, Workspace</Link>.
+          </p>
+          <Textarea
+            label="Hosts in your own network"
+            description="One a line: a host and the address and port where it really is; - for one that is to be nowhere. What is not named here is never asked on this machine or in a private network."
+            className={classes.json}
+            autosize
+            minRows={2}
+            value={map}
+            onChange={(event) => setMap(event.currentTarget.value)}
+          />
+        </div>
+      </Section>
+      <ExpectedTags settings={draft} write={write} />
+      <ExpectedFields fields={draft.expected_fields} write={write} />
+      <JsonEditor
+        title="Signatures"
+        about="By what the signals of each tag are known: hosts and paths that they are sent to, and what their fields mean. A sender that was heard can be made one under Tags, Senders."
+        value={draft.signatures}
+        change={(signatures) => write({ signatures: signatures as Settings['signatures'] })}
+      />
+    </div>
+  );
+}
