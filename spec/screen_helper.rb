@@ -9,9 +9,9 @@ Capybara.app = Api
 Capybara.server = :puma, {Silent: true, Threads: "2:8"}
 Capybara.server_host = "127.0.0.1"
 # Nothing waits for so long that comes; on a busy machine it comes late.
-Capybara.default_max_wait_time = 120
+Capybara.default_max_wait_time = Integer(ENV.fetch("ORVANT_SPEC_WAIT", "120"))
 # What the worker does may take longer, in seconds.
-WORKING = 900
+WORKING = Integer(ENV.fetch("ORVANT_SPEC_WORKING", "900"))
 Capybara.enable_aria_label = true
 Capybara.default_driver = :screens
 Capybara.register_driver(:screens) do |app|

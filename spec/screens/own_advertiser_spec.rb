@@ -1,0 +1,75 @@
+# frozen_string_literal: true
+
+require_relative "../screen_helper"
+
+# A person with a site of their own, from an empty Orvant to a first proven fix, without anything of the demo but the world outside.
+RSpec.describe "Your own advertiser", :empty, :screens do
+  it "is made from its site's address, swept, mended and proven" do
+    visit("/")
+    expect(page).to have_text("There is no workspace yet.")
+    click_link("New workspace")
+    fill_in("The site’s address", with: "skerryline.example")
+    click_button("Look at the site")
+    expect(page).to have_text("Nothing was found there")
+
+    find("summary", text: "The site stands in your own network").click
+    fill_in("Where hosts really are", with: "*.example 127.0.0.1:#{WorldServer.port}")
+    click_button("Look at the site")
+    expect(page).to have_text("Found: Skerry Line").and have_text("skerryline.example: leads to the site")
+    fill_in("Name", with: "Ferry")
+    click_button("Make the workspace")
+
+    expect(page).to have_text("Collect links")
+    click_button("Pasted text")
+    fill_in("Text with addresses", with: "http://skl.example/w?utm_source=poster&utm_medium=print&utm_campaign=autumn http://www.skerryline.example/day-pass?utm_source=Letter&utm_medium=email&utm_campaign=autumn")
+    click_button("Find the addresses")
+    click_button("Keep 2 new placements")
+    expect(page).to have_text("2 placements added")
+    with_worker do
+      click_button("Sweep …")
+      click_button("Sweep 2 links")
+      expect(page).to have_link(text: /Swept/, wait: WORKING)
+      stop("Fixes").click
+      choose_row("Bring the page back")
+      repair("short-stale")
+      evidence.click_button("Check again")
+      expect(evidence).to have_text(/Proven .* looked at again, nothing found/, wait: WORKING)
+    end
+  end
+
+  # On the control page of the outside world, as a person would.
+  def repair(fault)
+    within_window(open_new_window) do
+      visit("http://127.0.0.1:#{WorldServer.port}/")
+      find("button[value=#{fault}]", text: "Repair").click
+      expect(page).to have_css("button[value=#{fault}]", text: "Plant again")
+    end
+  end
+
+  it "is listed, put away, taken back, and deleted for good by its name" do
+    Founding.call(title: "Old ferry", own_hosts: ["www.skerryline.example"])
+    visit("/")
+    click_button("Put away Old ferry")
+    click_button("Delete Old ferry for good …")
+    expect(page).to have_button("Delete for good", disabled: true)
+    fill_in("Type “Old ferry” to delete it", with: "Old ferry")
+    click_button("Delete for good")
+    expect(page).to have_text("There is no workspace yet.").or have_no_link("Old ferry")
+    expect(Workspace.exists?(name: "old-ferry")).to be(false)
+  end
+
+  it "has settings of its own, and a way to the others" do
+    Founding.call(title: "First", own_hosts: ["www.skerryline.example"])
+    Founding.call(title: "Second", own_hosts: ["www.skerryline.example"])
+    visit("/w/first/settings")
+    fill_in("Currency", with: "nok")
+    fill_in("Hosts in your own network", with: "*.example 127.0.0.1:#{WorldServer.port}\ngone.example -")
+    click_button("Save")
+    await({"*.example" => "127.0.0.1:#{WorldServer.port}", "gone.example" => nil}) { Workspace.find_by!(name: "first").host_map }
+    expect(Workspace.find_by!(name: "first").currency).to eq("NOK")
+    click_button("First")
+    click_link("Second")
+    expect(page).to have_current_path("/w/second/links")
+    expect(page).to have_text("No links yet.")
+  end
+end
