@@ -12,6 +12,9 @@ class Sweep < ActiveRecord::Base
   has_many :rehearsal_runs
   has_many :findings
 
+  # Those over everything that have come to their end.
+  scope :finished_whole, -> { where(state: "done", whole: true) }
+
   # @param workspace [Workspace]
   # @param scope [Hash] `links`, `rehearsals`: "all" or a list of ids; `pages`: "landing" (those the links reach) or a list of addresses;
   #   `visitors`: as whom links are followed, the first of whom counts; `paused`: whether paused ads are followed too
@@ -19,7 +22,7 @@ class Sweep < ActiveRecord::Base
   def self.begin!(workspace, scope: {"links" => "all", "pages" => "landing", "rehearsals" => "all"}, fix: nil)
     scope = scope.merge("last_link" => workspace.links.maximum(:id).to_i)
     transaction do
-      sweep = create!(workspace: workspace, fix: fix, scope: scope, convention_version: workspace.convention_version)
+      sweep = create!(workspace: workspace, fix: fix, scope: scope, whole: scope["links"] == "all", convention_version: workspace.convention_version)
       sweep.update!(total: sweep.chosen_links.count + sweep.chosen_scripts.count)
       sweep.queue
       sweep
@@ -63,7 +66,7 @@ class Sweep < ActiveRecord::Base
   def as_document
     {"id" => id, "state" => state, "phase" => phase, "done" => done, "total" => total, "findings" => findings_count,
      "seconds_left" => seconds_left, "problem" => problem, "fix_id" => fix_id,
-     "scope" => scope.except("last_link"), "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
+     "whole" => whole, "scope" => scope.except("last_link"), "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
      "finished_at" => finished_at&.iso8601, "created_at" => created_at.iso8601}
   end
 

@@ -7,7 +7,7 @@ class WorkspaceList
     breaks = standing.where(weight: "breaks").group(:workspace_id).count
     links = Link.live.group(:workspace_id).count
     fixes = Fix.to_do.group(:workspace_id).count
-    swept = Sweep.where(state: "done", fix_id: nil).group(:workspace_id).maximum(:finished_at)
+    swept = Sweep.finished_whole.group(:workspace_id).maximum(:finished_at)
     Workspace.order(:title).sort_by { |one| one.archived_at ? 1 : 0 }.map do |one|
       {"name" => one.name, "title" => one.title, "archived" => !one.archived_at.nil?, "links" => links.fetch(one.id, 0), "breaks" => breaks.fetch(one.id, 0),
        "fixes" => fixes.fetch(one.id, 0), "swept_at" => swept[one.id]&.iso8601}

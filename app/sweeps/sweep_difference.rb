@@ -8,7 +8,7 @@ class SweepDifference
   # @param earlier [Sweep, nil] the last finished one over all links before it, unless named
   def initialize(sweep, earlier = nil)
     @sweep = sweep
-    @earlier = earlier || sweep.workspace.sweeps.where(state: "done", fix_id: nil).where("id < ?", sweep.id).order(:id).last
+    @earlier = earlier || sweep.workspace.sweeps.finished_whole.where("id < ?", sweep.id).order(:id).last
   end
 
   # @return [Hash{String => Object}] counts, and the first of each

@@ -41,8 +41,8 @@ class SweepReach
 
   # @return [Array(Float, Integer), nil] seconds that the last whole sweep took, and its links
   def last_whole
-    sweep = @workspace.sweeps.where(state: "done", fix_id: nil).order(:id).last
-    return unless sweep&.started_at && sweep.scope["links"] == "all"
+    sweep = @workspace.sweeps.finished_whole.order(:id).last
+    return unless sweep&.started_at
 
     [(sweep.finished_at - sweep.started_at) / sweep.visitors.size, sweep.link_trails.distinct.count(:link_id)]
   end

@@ -20,7 +20,7 @@ export function SweepsView() {
   const { name } = useWorkspace();
   const { list, set } = useListState();
   const sweeps = useQuery(queries.sweeps(name));
-  const done = sweeps.data?.sweeps.filter((one) => one.state === 'done' && one.scope.links === 'all') ?? [];
+  const done = sweeps.data?.sweeps.filter((one) => one.state === 'done' && one.whole) ?? [];
   const id = Number(list.sweep ?? done[0]?.id ?? 0);
   const earlier = Number(list.earlier ?? done.find((one) => one.id < id)?.id ?? 0);
   const difference = useQuery({ ...queries.difference(name, id, earlier), enabled: id > 0 && earlier > 0 });
