@@ -40,15 +40,11 @@ ACTS = {
   },
   "learn" => ->(page) { page.css("input[type=checkbox]").first(3).each(&:click) },
   "build" => ->(page) { page.mouse.click(x: 480, y: 186) && sleep(1) },
-  "from-ads" => lambda { |page|
-    page.at_xpath("//button[.//span[text()='From ads …']]").click
-    sleep 0.5
-    page.at_xpath("//label[text()='Network']/..//input").click
-    sleep 0.5
-    page.at_xpath("//*[@role='option'][contains(., 'Tidepost')]").click
-    page.at_xpath("//label[text()='Source and medium']/..//input").click
-    sleep 0.5
-    page.at_xpath("//*[@role='option'][contains(., 'tidepost / paid-social')]").click
+  "new-workspace" => lambda { |page|
+    page.at_css("summary").click
+    page.at_css("textarea").focus.type("*.example 127.0.0.1:8099")
+    page.at_css("form button[type=submit]").click
+    sleep 1.5
   },
   "import" => lambda { |page|
     page.at_xpath("//label[text()='Network']/..//input").focus.type("Brightbuoy", :Escape)
@@ -57,12 +53,13 @@ ACTS = {
 }.freeze
 
 VIEWS = {
+  "new-workspace" => -> { "../../new?site=www.skerryline.example" },
+  "history" => -> { "history" },
   "convention" => -> { "convention" },
   "convention-edit" => -> { "convention/edit?part=campaign" },
   "learn" => -> { "convention/learn" },
   "versions" => -> { VERSION.call.then { "convention/versions" } },
   "build" => -> { "links/build/#{SHEET.call}" },
-  "from-ads" => -> { "links/build/#{SEND.call("/sheets", {name: "Spring, Tidepost", rows: []})["id"]}" },
   "signposts" => -> { PASSES.call.then { "links/signposts?chosen=#{ASK.call("/signposts")["signposts"].find { |one| one["path"] == "/lights" }["id"]}" } },
   "links" => -> { "links?sort=weight&direction=down&chosen=#{LINK.call("code=param/case&kind=message")}" },
   "trail" => -> { "links?code=trail/dropped&chosen=#{LINK.call("code=trail/dropped&kind=ad")}" },
@@ -73,7 +70,6 @@ VIEWS = {
   "senders" => -> { "tags/senders?chosen=#{ASK.call("/senders").dig("senders", 0, "id")}" },
   "rehearsals" => -> { "rehearsals?chosen=group-enquiry-clubs" },
   "traffic" => -> { "traffic?fixes=#{FIXES.call}" },
-  "traffic-rows" => -> { "traffic?cause=letter+case" },
   "fixes" => -> { "fixes?chosen=#{FIX.call("trail/dropped")}" },
   "fixes-dark" => -> { "fixes?chosen=#{FIX.call("param/case")}" }
 }.freeze

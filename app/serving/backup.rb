@@ -106,7 +106,7 @@ class Backup
 
         entries.each { |entry| take(entry, folder, file) }
       end
-    rescue Zip::Error, Zlib::Error, Errno::ENOENT, EOFError => error
+    rescue Zip::Error, Zlib::Error, SystemCallError, IOError, NoMethodError, ArgumentError => error # The library trips over some damage.
       raise Orvant::Error, "#{file} cannot be read as a backup: #{error.message[0, 200]}"
     end
 
