@@ -10,7 +10,9 @@ class WorkspaceChange
   # @return [Hash{String => Object}] as they stand
   def document
     {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map,
-     "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields}
+     "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields,
+     "networks" => @workspace.networks.map { |one| one.except("key").merge("has_key" => one["key"].to_s != "") },
+     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document)}
   end
 
   # @param wish [Hash{String => Object}] those that are to change
@@ -24,7 +26,12 @@ class WorkspaceChange
     Orvant::Net::HostMap.read(facts["host_map"]) if facts.key?("host_map")
     facts["signatures"]&.each { |one| Orvant::Signal::Signature.read(one) }
     known_tags(facts)
-    @workspace.update!(facts)
+    facts["networks"] = networks(wish["networks"]) if wish.key?("networks")
+    rehearsals = wish["rehearsals"]&.map { |one| Orvant::Rehearsal.read(one) }
+    Workspace.transaction do
+      @workspace.update!(facts)
+      keep_rehearsals(rehearsals, wish["rehearsals"]) if rehearsals
+    end
   end
 
   private
@@ -39,6 +46,31 @@ class WorkspaceChange
     return text if Founding::CURRENCY.match?(text)
 
     raise Orvant::Error, "“#{text[0, 20]}” is no currency: three letters, such as EUR."
+  end
+
+  # A key is told once and never shown: a network that comes without one keeps what it has.
+  def networks(wish)
+    twice = wish.map { |one| one["network"].to_s.strip.downcase }.tally.find { |name, times| times > 1 || name.empty? }&.first
+    raise Orvant::Error, twice.empty? ? "A network needs a name." : "The network “#{twice}” is there twice." if twice
+
+    wish.map do |one|
+      Orvant::Address.parse(one["address"])
+      kept = @workspace.networks.find { |known| known["network"] == one["network"] }
+      key = one["key"].to_s.empty? ? kept&.fetch("key", nil) : one["key"]
+      one.slice("network", "address", "owner").merge({"key" => key}.compact)
+    end
+  end
+
+  # Those that are not named any more go, with what was seen of them.
+  def keep_rehearsals(rehearsals, documents)
+    twice = rehearsals.map(&:name).tally.find { |_, times| times > 1 }&.first
+    raise Orvant::Error, "The rehearsal “#{twice}” is there twice." if twice
+
+    gone = @workspace.rehearsal_scripts.where.not(name: rehearsals.map(&:name))
+    RehearsalRun.where(rehearsal_script_id: gone.select(:id)).delete_all
+    gone.delete_all
+    rehearsals.zip(documents) { |one, document| @workspace.rehearsal_scripts.find_or_initialize_by(name: one.name).update!(document: document) }
+    Explaining.later(@workspace)
   end
 
   # A tag that nobody has described would be missing on every page.

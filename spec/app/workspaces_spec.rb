@@ -72,6 +72,22 @@ RSpec.describe WorkspacesResource, :api, :demo do
     expect(ask("GET", "/tags/settings").last["expected_tags"]).to eq([{"tag" => signature["tag"]}])
   end
 
+  it "keeps networks with their keys unseen, and rehearsals as documents" do
+    make(title: "Nets")
+    ask("PATCH", "/nets", {networks: [{network: "Tidepost", address: "http://api.tidepost.example/ads", key: "harbour-key"}]})
+    expect(ask("PATCH", "/nets", {networks: [{network: "Tidepost", address: "http://api.tidepost.example/ads", owner: "Ada"}]}).first).to eq(200)
+    expect(ask("GET", "/nets/settings").last["networks"]).to eq([{"network" => "Tidepost", "address" => "http://api.tidepost.example/ads", "owner" => "Ada", "has_key" => true}])
+    expect(Secret.unseal(Workspace.find_by!(name: "nets").networks.first["key"])).to eq("harbour-key")
+    expect(ask("PATCH", "/nets", {networks: [{network: "x", address: "no address"}]}).first).to eq(422)
+
+    document = JSON.parse(File.read(Dir[File.join(ROOT, "demo/data/rehearsals/*.json")].min))
+    expect(ask("PATCH", "/nets", {rehearsals: [document]}).first).to eq(200)
+    expect(ask("GET", "/nets/settings").last["rehearsals"]).to eq([document])
+    expect(ask("PATCH", "/nets", {rehearsals: [document.except("steps")]}).last["detail"]).to include("steps")
+    ask("PATCH", "/nets", {rehearsals: []})
+    expect(Workspace.find_by!(name: "nets").rehearsal_scripts).to be_empty
+  end
+
   it "deletes for good what is named in full, with all its rows, and nothing of another" do
     kept = Workspace.find_by!(name: "skerry-line")
     rows = -> { [kept.links.count, kept.sightings.count, kept.traffic_rows.count, kept.fixes.count] }

@@ -1,4 +1,5 @@
 import { api, type Schema, unwrap } from './client';
+import type { operations } from './schema';
 
 export type FileKind = 'links' | 'ads' | 'messages' | 'register' | 'print' | 'paste' | 'traffic';
 
@@ -17,6 +18,7 @@ export interface Upload {
 }
 
 export type HostMap = Schema['HostMap'];
+export type SettingsWish = NonNullable<operations['changeWorkspace']['requestBody']>['content']['application/json'];
 
 /** What is swept: everything, or only what is named. */
 export interface SweepWish {
@@ -72,7 +74,7 @@ export const acts = {
   makeWorkspace: (body: { title: string; own_hosts: string[]; currency?: string; host_map?: HostMap }) =>
     unwrap(api.POST('/api/workspaces', { body })),
 
-  changeWorkspace: (workspace: string, body: Partial<Schema['Settings']>) =>
+  changeWorkspace: (workspace: string, body: SettingsWish) =>
     unwrap(api.PATCH('/api/workspaces/{workspace}', { params: { path: { workspace } }, body })),
 
   deleteWorkspace: async (workspace: string, title: string) => {

@@ -1,5 +1,6 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
@@ -44,7 +45,16 @@ export function RehearsalsView() {
     return <Failure error={rehearsals.error} />;
   }
   if (rehearsals.isSuccess && all.length === 0) {
-    return <EmptyState title="No rehearsals yet." hint="A rehearsal is a JSON document: see docs/formats.md." />;
+    return (
+      <EmptyState
+        title="No rehearsals yet."
+        hint="A rehearsal plays what a visitor does from a link to a conversion, without clicking a paid ad, and listens for the signals."
+      >
+        <Button component={Link} to={`/w/${name}/settings`} variant="filled">
+          Describe one under Settings
+        </Button>
+      </EmptyState>
+    );
   }
   return (
     <Split evidence={chosen ? <RehearsalEvidence name={chosen} /> : undefined}>

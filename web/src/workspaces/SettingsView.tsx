@@ -14,9 +14,10 @@ import { useWorkspace } from '../shell/Workbench';
 import { ExpectedFields } from './ExpectedFields';
 import { ExpectedTags } from './ExpectedTags';
 import { hostMapOf, linesOf } from './hostMap';
+import { type NetworkDraft, Networks } from './Networks';
 import classes from './Workspaces.module.css';
 
-type Settings = Schema['Settings'];
+type Settings = Omit<Schema['Settings'], 'networks'> & { networks: NetworkDraft[] };
 
 /** What belongs to a workspace and is no rule: its name, its money, hosts in one's own network, and what its pages must have. */
 export function SettingsView() {
@@ -33,9 +34,11 @@ function Form({ kept }: { kept: Settings }) {
   const [draft, setDraft] = useState(kept);
   const [map, setMap] = useState(linesOf(kept.host_map));
   const write = (changes: Partial<Settings>) => setDraft({ ...draft, ...changes });
-  const wish = { ...draft, host_map: hostMapOf(map) };
-  const changed = JSON.stringify(wish) !== JSON.stringify(kept);
-  const save = useAct(name, () => acts.changeWorkspace(name, wish));
+  const wanted = { ...draft, host_map: hostMapOf(map) };
+  const changed = JSON.stringify(wanted) !== JSON.stringify(kept);
+  const save = useAct(name, () =>
+    acts.changeWorkspace(name, { ...wanted, networks: wanted.networks.map(({ has_key, ...rest }) => rest) }),
+  );
   return (
     <div className={classes.settings}>
       <Section
@@ -76,12 +79,19 @@ function Form({ kept }: { kept: Settings }) {
         </div>
       </Section>
       <ExpectedTags settings={draft} write={write} />
+      <Networks networks={draft.networks} write={write} />
       <ExpectedFields fields={draft.expected_fields} write={write} />
       <JsonEditor
         title="Signatures"
         about="By what the signals of each tag are known: hosts and paths that they are sent to, and what their fields mean. A sender that was heard can be made one under Tags, Senders."
         value={draft.signatures}
         change={(signatures) => write({ signatures: signatures as Settings['signatures'] })}
+      />
+      <JsonEditor
+        title="Rehearsals"
+        about="What a visitor does from a link to a conversion, step by step, and which signals are to be heard. Each is a document as docs/schemas/rehearsal.schema.json says."
+        value={draft.rehearsals}
+        change={(rehearsals) => write({ rehearsals: rehearsals as Settings['rehearsals'] })}
       />
     </div>
   );
