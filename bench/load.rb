@@ -45,13 +45,17 @@ class LoadBench
   def serve
     @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     quiet = {chdir: Scratch::ROOT, out: File::NULL, err: File::NULL}
-    @web = Process.spawn({"RACK_ENV" => "production"}, "bundle", "exec", "puma", "-q", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8", "config.ru", **quiet)
+    @web = Process.spawn({"RACK_ENV" => "production"}, "bundle", "exec", "puma", "-q", "-w", "2", "--preload", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8", "config.ru", **quiet)
     @worker = Process.spawn("bundle", "exec", "ruby", "bin/worker", **quiet)
     sleep 0.1 until Scratch.listening?(@port)
     PATHS.each { |path| ask(Net::HTTP::Get, path) }
   end
 
-  def memory = File.read("/proc/#{@web}/status")[/RssAnon:\s+(\d+)/, 1].to_i / 1024.0
+  # Of the server and the processes that it has begun, as `bin/orvant serve` begins it.
+  def memory
+    children = File.read("/proc/#{@web}/task/#{@web}/children").split
+    [@web, *children].sum { |pid| File.read("/proc/#{pid}/status")[/RssAnon:\s+(\d+)/, 1].to_i } / 1024.0
+  end
 
   def press
     send_json("sweeps", {})

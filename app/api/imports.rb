@@ -7,9 +7,11 @@ class ImportsResource < Resource
   AT_ONCE = 1024 * 1024
 
   post "/api/workspaces/:workspace/imports/preview" do
-    one = importing
+    beginning = Beginning.of(uploaded, AT_ONCE)
+    one = beginning ? importing(beginning, source: "") : importing
     kept = ColumnMatching.latest(workspace, import_kind, one.header.to_a)
-    json(one.preview.merge("kind" => import_kind, "said" => kept ? kept.said : {}))
+    preview = one.preview
+    json(preview.merge("kind" => import_kind, "said" => kept ? kept.said : {}, "notes" => preview["notes"] + told_of(beginning)))
   end
 
   post "/api/workspaces/:workspace/imports/guess" do
@@ -96,8 +98,15 @@ class ImportsResource < Resource
     raise Problem.new(:unusable_input, "The matching of columns is no JSON object of field and column.")
   end
 
-  def importing
-    Importing.of(import_kind).new(workspace, uploaded, filename: params.fetch("filename", "upload.csv"), kind: import_kind, source: params["source"].to_s, options: import_options)
+  def importing(bytes = uploaded, source: params["source"].to_s)
+    Importing.of(import_kind).new(workspace, bytes, filename: params.fetch("filename", "upload.csv"), kind: import_kind, source: source, options: import_options)
+  end
+
+  # Of a part nothing can be said to be gone, so that a part is compared with nothing.
+  def told_of(beginning)
+    return [] unless beginning
+
+    ["The file is large: this is its first MB of #{(uploaded.bytesize / 1_048_576.0).ceil}, compared with nothing. All of it is read, with progress, once you keep it."]
   end
 
   # What a person has said of a file is kept by the name of the source, or of the file.

@@ -32,6 +32,16 @@ RSpec.describe "Collecting", :api, :demo do
     end
   end
 
+  it "previews the beginning of a large table alone, and compares it with nothing" do
+    line = "http://www.skerryline.example/large?utm_campaign=%d,ad,A place with a long name that fills the line,Large\n"
+    text = "address,kind,found,owner\n#{Array.new(14_000) { |number| format(line, number) }.join}"
+    seen = call(:post, "/imports/preview?kind=links&source=Large", body: text, expect_status: 200)
+    expect(seen["rows"]).to be_between(5_000, 13_000)
+    expect([seen["rejected"], seen["changes"], seen["notes"].last]).to match([[], [], /its first MB of 2/])
+    json = JSON.generate(Array.new(9_000) { |number| {"landing" => "http://www.skerryline.example/large?x=#{number}", "ad" => "Ad #{number} with a name that fills the line as well as it can"} })
+    expect(call(:post, "/imports/preview?kind=ads&filename=ads.json", body: json, expect_status: 200)["rows"]).to eq(9_000)
+  end
+
   it "keeps what was said beside a file for the next one with the same columns" do
     text = "Landing,Ad\nhttp://www.skerryline.example/kept?utm_source=x,Kept\n"
     expect(call(:post, "/imports/preview?kind=ads", body: text, expect_status: 200)["said"]).to eq({})

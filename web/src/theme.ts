@@ -61,8 +61,9 @@ export const theme = createTheme({
     Checkbox: { defaultProps: { size: 'xs' } },
     SegmentedControl: { defaultProps: { size: 'xs' } },
     Popover: { defaultProps: { shadow: 'none' } },
-    Autocomplete: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } },
-    TagsInput: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } },
+    // A list that opens by itself covers the boxes below: these wait until something is typed.
+    Autocomplete: { defaultProps: { size: 'xs', openOnFocus: false, comboboxProps: { shadow: 'none' } } },
+    TagsInput: { defaultProps: { size: 'xs', openOnFocus: false, comboboxProps: { shadow: 'none' } } },
     MultiSelect: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' } } },
     Select: { defaultProps: { size: 'xs', comboboxProps: { shadow: 'none' }, checkIconPosition: 'right' } },
     Modal: { defaultProps: { shadow: 'none' } },
