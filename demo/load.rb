@@ -48,14 +48,11 @@ def fetch(workspace, kind, source, options)
 end
 
 def create_workspace(host_map)
-  workspace = Workspace.create!(name: "skerry-line", title: "Skerry Line", host_map: host_map, networks: [TIDEPOST],
-    expected_fields: %w[offer quote plan].map { |page| {"page" => "www.skerryline.example/groups/#{page}", "field" => "lead_source", "role" => "source"} },
-    signatures: read_all("signatures").each { |document| Orvant::Signal::Signature.read(document) },
-    expected_tags: [{"tag" => "gullwatch", "account" => "SK-204"}])
   convention = JSON.parse(File.read(File.join(DATA, "convention.json")))
-  Orvant::Convention.read(convention)
-  workspace.convention_versions.create!(version: 1, document: convention, note: "As agreed in September")
-  read_all("rehearsals").each { |document| workspace.rehearsal_scripts.create!(name: Orvant::Rehearsal.read(document).name, document: document) }
+  workspace = Founding.call(title: "Skerry Line", convention: convention, note: "As agreed in September", host_map: host_map)
+  WorkspaceChange.new(workspace).call("networks" => [TIDEPOST], "signatures" => read_all("signatures"), "rehearsals" => read_all("rehearsals"),
+    "expected_fields" => %w[offer quote plan].map { |page| {"page" => "www.skerryline.example/groups/#{page}", "field" => "lead_source", "role" => "source"} },
+    "expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}])
   collect(workspace)
   TrafficImporting.new(workspace, DemoTraffic.new(File.join(DATA, "traffic_plan.json")).to_csv,
     filename: "sessions-october-november.csv").call

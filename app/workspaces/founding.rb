@@ -6,21 +6,23 @@ class Founding
   CURRENCY = /\A[A-Z]{3}\z/
 
   # @param title [String]
-  # @param own_hosts [Array<String>]
+  # @param own_hosts [Array<String>] for the plain convention
+  # @param convention [Hash, nil] a document to begin with instead
+  # @param note [String] what is said of it
   # @param currency [String] ISO 4217
   # @param host_map [Hash{String => String}] where hosts in one's own network really are
   # @return [Workspace]
   # @raise [Orvant::Error] naming what cannot be used
-  def self.call(title:, own_hosts:, currency: "EUR", host_map: {})
+  def self.call(title:, own_hosts: [], convention: nil, note: "A plain one, to begin with", currency: "EUR", host_map: {})
     raise Orvant::Error, "Give the workspace a name of at most 100 characters." unless title.strip.length.between?(1, 100)
     raise Orvant::Error, "“#{currency[0, 20]}” is no currency: three letters, such as EUR." unless CURRENCY.match?(currency)
 
     Orvant::Net::HostMap.read(host_map)
-    document = PLAIN.merge("name" => "#{title.strip} naming rules", "own_hosts" => hosts(own_hosts))
+    document = convention || PLAIN.merge("name" => "#{title.strip} naming rules", "own_hosts" => hosts(own_hosts))
     Orvant::Convention.read(document)
     Workspace.transaction do
       workspace = Workspace.create!(name: name(title), title: title.strip, currency: currency, host_map: host_map, signatures: [], expected_tags: [])
-      workspace.convention_versions.create!(version: 1, document: document, note: "A plain one, to begin with")
+      workspace.convention_versions.create!(version: 1, document: document, note: note)
       workspace
     end
   end

@@ -42,6 +42,13 @@ RSpec.describe WorkspacesResource, :api, :demo do
     expect(sweep.findings.pluck(:code)).to include("param/case", "param/missing")
   end
 
+  it "makes one with a convention that is there already" do
+    document = JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json")))
+    expect(ask("POST", "", {title: "Agreed", convention: document}).first).to eq(201)
+    expect(Workspace.find_by!(name: "agreed").convention_version.document).to eq(document)
+    expect(ask("POST", "", {title: "Not agreed", convention: document.except("roles")}).last["detail"]).to include("roles")
+  end
+
   # what is wrong => the reason
   {{title: " "} => "name of at most", {title: "x" * 101} => "name of at most", {currency: "euro"} => "no currency", {own_hosts: []} => "own_hosts", {own_hosts: ["a b"]} => "own_hosts",
    {host_map: {"x.example" => "everywhere"}} => "x.example"}.each do |facts, reason|
