@@ -66,6 +66,15 @@ module Screens
 
   def choose_row(text) = list.find("[role=row][aria-selected]", text: text, match: :first).click
 
+  # On the control page of the outside world, as a person would.
+  def repair(fault)
+    within_window(open_new_window) do
+      visit("http://127.0.0.1:#{WorldServer.port}/")
+      find("button[value=#{fault}]", text: "Repair").click
+      expect(page).to have_css("button[value=#{fault}]", text: "Plant again")
+    end
+  end
+
   def stop(name) = find("nav[aria-label='The job'] a", text: name)
 end
 

@@ -37,15 +37,6 @@ RSpec.describe "Your own advertiser", :empty, :screens do
     end
   end
 
-  # On the control page of the outside world, as a person would.
-  def repair(fault)
-    within_window(open_new_window) do
-      visit("http://127.0.0.1:#{WorldServer.port}/")
-      find("button[value=#{fault}]", text: "Repair").click
-      expect(page).to have_css("button[value=#{fault}]", text: "Plant again")
-    end
-  end
-
   it "is listed, put away, taken back, and deleted for good by its name" do
     Founding.call(title: "Old ferry", own_hosts: ["www.skerryline.example"])
     visit("/")

@@ -83,13 +83,4 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     find("label", text: "Proven").click
     expect(rows.first).to have_text("Give skl.example/w a target that works").and have_text("proven")
   end
-
-  # On the control page of the outside world, as a person would.
-  def repair(fault)
-    within_window(open_new_window) do
-      visit("http://127.0.0.1:#{WorldServer.port}/")
-      find("button[value=#{fault}]", text: "Repair").click
-      expect(page).to have_css("button[value=#{fault}]", text: "Plant again")
-    end
-  end
 end

@@ -1,5 +1,6 @@
 import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { IconAdjustments, IconHistory, IconMoon, IconSun } from '@tabler/icons-react';
+import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import type { Schema } from '../api/client';
 import { count } from '../parts/format';
@@ -38,24 +39,12 @@ export function JobLine({ summary }: { summary: Summary }) {
         ))}
       </nav>
       <SweepControl summary={summary} />
-      <ActionIcon
-        component={NavLink}
-        to={`/w/${summary.name}/settings`}
-        variant="subtle"
-        aria-label="Settings"
-        title="Settings"
-      >
+      <Aside to={`/w/${summary.name}/settings`} label="Settings">
         <IconAdjustments size={16} />
-      </ActionIcon>
-      <ActionIcon
-        component={NavLink}
-        to={`/w/${summary.name}/history`}
-        variant="subtle"
-        aria-label="What was done"
-        title="What was done"
-      >
+      </Aside>
+      <Aside to={`/w/${summary.name}/history`} label="What was done">
         <IconHistory size={16} />
-      </ActionIcon>
+      </Aside>
       <Scheme />
     </header>
   );
@@ -77,6 +66,15 @@ function state(summary: Summary, path: (typeof STOPS)[number]['path']) {
     default:
       return total === 0 ? 'none yet' : `${count(wrong)} of ${count(total)} wrong`;
   }
+}
+
+/** A way to what is no stop of the job. */
+function Aside({ to, label, children }: { to: string; label: string; children: ReactNode }) {
+  return (
+    <ActionIcon component={NavLink} to={to} variant="subtle" aria-label={label} title={label}>
+      {children}
+    </ActionIcon>
+  );
 }
 
 function Scheme() {
