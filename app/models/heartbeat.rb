@@ -28,14 +28,19 @@ class Heartbeat < ActiveRecord::Base
 
     # Gives back to the queue what dead workers had taken, and ends the browsers that they left.
     def bury_the_dead
-      where("at < ?", Time.now.utc - DEAD).find_each do |dead|
-        Delayed::Job.where(locked_by: dead.worker).update_all(locked_at: nil, locked_by: nil)
+      late = Time.now.utc - DEAD
+      where("at < ?", late).find_each do |dead|
+        give_back(Delayed::Job.where(locked_by: dead.worker))
         LeftBehind.end_browsers(dead.worker)
         dead.delete
       end
+      # Workers of a version that told of nothing.
+      give_back(Delayed::Job.where.not(locked_by: [nil, *pluck(:worker)]).where("locked_at < ?", late))
     end
 
     private
+
+    def give_back(jobs) = jobs.update_all(locked_at: nil, locked_by: nil)
 
     def beat(worker) = upsert({worker: worker, at: Time.now.utc}, unique_by: :worker, update_only: %i[at], record_timestamps: false)
   end

@@ -81,10 +81,11 @@ end
 RSpec.describe Heartbeat, :empty do
   it "gives the work of a silent worker to the others, and leaves that of a living one" do
     %w[alive silent].each { |name| Delayed::Job.enqueue(ExplainJob.new(0)).update!(locked_by: name, locked_at: Time.now.utc, run_at: Time.now.utc) }
+    Delayed::Job.enqueue(ExplainJob.new(0)).update!(locked_by: "unheard of", locked_at: Time.now.utc - described_class::DEAD - 1)
     described_class.create!(worker: "alive", at: Time.now.utc)
     described_class.create!(worker: "silent", at: Time.now.utc - described_class::DEAD - 1)
     described_class.bury_the_dead
-    expect(Delayed::Job.order(:id).pluck(:locked_by)).to eq(["alive", nil])
+    expect(Delayed::Job.order(:id).pluck(:locked_by)).to eq(["alive", nil, nil])
     expect(described_class.pluck(:worker)).to eq(%w[alive])
   end
 
