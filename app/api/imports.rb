@@ -20,6 +20,8 @@ class ImportsResource < Resource
 
   post "/api/workspaces/:workspace/imports" do
     status 201
+    beginning = Beginning.of(uploaded, AT_ONCE)
+    keep_said(importing(beginning, source: "").header.to_a) if beginning
     next json(import_later.as_document) if uploaded.bytesize > AT_ONCE
 
     one = importing

@@ -2,8 +2,12 @@
 
 # Explains a workspace in the worker. It may run twice: what is explained already is left as it is.
 ExplainJob = Struct.new(:workspace_id) do
+  # Two workers would take one another's explanations for unused.
   def perform
-    workspace = Workspace.find_by(id: workspace_id)
-    Explaining.new(workspace).call if workspace
+    File.open(Settings.var("locks", "explaining-#{workspace_id}"), File::RDWR | File::CREAT) do |lock|
+      lock.flock(File::LOCK_EX)
+      workspace = Workspace.find_by(id: workspace_id)
+      Explaining.new(workspace).call if workspace
+    end
   end
 end

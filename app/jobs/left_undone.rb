@@ -13,7 +13,9 @@ module LeftUndone
       Import.where(state: Import::ACTIVE).where("updated_at < ?", Time.now.utc - SILENT).find_each do |import|
         take_up_import(import) unless queued.include?(ImportJob.new(import.id).to_yaml)
       end
-      Workspace.where("changed_at IS NOT NULL AND (explained_at IS NULL OR explained_at < changed_at)").find_each { |workspace| Explaining.later(workspace) }
+      Workspace.where("explained_at IS NULL OR explained_at < changed_at").find_each do |workspace|
+        Explaining.later(workspace) unless queued.include?(ExplainJob.new(workspace.id).to_yaml)
+      end
     end
 
     private

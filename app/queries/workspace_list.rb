@@ -4,7 +4,7 @@
 class WorkspaceList
   # @return [Array<Hash{String => Object}>] by title, those that are put away last
   def call
-    breaks = standing.where(weight: "breaks").group(:workspace_id).count
+    breaks = Finding.standing.where(weight: "breaks").group(:workspace_id).count
     links = Link.live.group(:workspace_id).count
     fixes = Fix.to_do.group(:workspace_id).count
     swept = Sweep.finished_whole.group(:workspace_id).maximum(:finished_at)
@@ -13,8 +13,4 @@ class WorkspaceList
        "fixes" => fixes.fetch(one.id, 0), "swept_at" => swept[one.id]&.iso8601}
     end
   end
-
-  private
-
-  def standing = Finding.standing
 end

@@ -14,17 +14,33 @@ class Founding
   # @return [Workspace]
   # @raise [Orvant::Error] naming what cannot be used
   def self.call(title:, own_hosts: [], convention: nil, note: "A plain one, to begin with", currency: "EUR", host_map: {})
-    raise Orvant::Error, "Give the workspace a name of at most 100 characters." unless title.strip.length.between?(1, 100)
-    raise Orvant::Error, "“#{currency[0, 20]}” is no currency: three letters, such as EUR." unless CURRENCY.match?(currency)
-
+    title, currency = self.title(title), self.currency(currency)
     Orvant::Net::HostMap.read(host_map)
-    document = convention || PLAIN.merge("name" => "#{title.strip} naming rules", "own_hosts" => hosts(own_hosts))
+    document = convention || PLAIN.merge("name" => "#{title} naming rules", "own_hosts" => hosts(own_hosts))
     Orvant::Convention.read(document)
     Workspace.transaction do
-      workspace = Workspace.create!(name: name(title), title: title.strip, currency: currency, host_map: host_map, signatures: [], expected_tags: [])
+      workspace = Workspace.create!(name: name(title), title: title, currency: currency, host_map: host_map, signatures: [], expected_tags: [])
       workspace.convention_versions.create!(version: 1, document: document, note: note)
       workspace
     end
+  end
+
+  # @param text [String] as typed
+  # @return [String]
+  # @raise [Orvant::Error]
+  def self.title(text)
+    return text.strip if text.strip.length.between?(1, 100)
+
+    raise Orvant::Error, "Give the workspace a name of at most 100 characters."
+  end
+
+  # @param text [String] as typed
+  # @return [String]
+  # @raise [Orvant::Error]
+  def self.currency(text)
+    return text if CURRENCY.match?(text)
+
+    raise Orvant::Error, "“#{text[0, 20]}” is no currency: three letters, such as EUR."
   end
 
   # Every host may be written as people do: with letters of any script, with a star before it for all below it.
@@ -42,7 +58,7 @@ class Founding
   def self.name(title)
     plain = ActiveSupport::Inflector.transliterate(title).downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A-|-\z/, "")[0, 60]
     plain = "workspace" if plain.empty?
-    ([plain] + (2..10_000).lazy.map { |number| "#{plain}-#{number}" }.first(200)).find { |one| !Workspace.exists?(name: one) } || "#{plain}-#{SecureRandom.hex(4)}"
+    [plain, *(2..200).map { |number| "#{plain}-#{number}" }].find { |one| !Workspace.exists?(name: one) } || "#{plain}-#{SecureRandom.hex(4)}"
   end
   private_class_method :name
 end

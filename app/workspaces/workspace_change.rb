@@ -20,8 +20,8 @@ class WorkspaceChange
   # @raise [Orvant::Error] naming what cannot be used; nothing is changed then
   def call(wish)
     facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields")
-    facts["title"] = title(wish["title"]) if wish.key?("title")
-    facts["currency"] = currency(wish["currency"]) if wish.key?("currency")
+    facts["title"] = Founding.title(wish["title"]) if wish.key?("title")
+    facts["currency"] = Founding.currency(wish["currency"]) if wish.key?("currency")
     facts["archived_at"] = (wish["archived"] ? @workspace.archived_at || Time.now.utc : nil) if wish.key?("archived")
     Orvant::Net::HostMap.read(facts["host_map"]) if facts.key?("host_map")
     facts["signatures"]&.each { |one| Orvant::Signal::Signature.read(one) }
@@ -35,18 +35,6 @@ class WorkspaceChange
   end
 
   private
-
-  def title(text)
-    return text.strip if text.strip.length.between?(1, 100)
-
-    raise Orvant::Error, "Give the workspace a name of at most 100 characters."
-  end
-
-  def currency(text)
-    return text if Founding::CURRENCY.match?(text)
-
-    raise Orvant::Error, "“#{text[0, 20]}” is no currency: three letters, such as EUR."
-  end
 
   # A key is told once and never shown: a network that comes without one keeps what it has.
   def networks(wish)

@@ -31,7 +31,7 @@ export function NewWorkspaceView() {
       <form onSubmit={submit} className={classes.form}>
         <TextInput
           label="The site’s address"
-          description="Its home page is asked for once; nothing else is, and nothing is kept until you make the workspace."
+          description="Its home page is asked for, with and without www; nothing is kept until you make the workspace."
           placeholder="www.your-site.example"
           value={address}
           onChange={(event) => setAddress(event.currentTarget.value)}
