@@ -24,8 +24,10 @@ gem "zstd-ruby", "~> 2.0"
 
 # The application and the command line
 gem "activerecord", "~> 7.2"
+gem "bcrypt", "~> 3.1"
 gem "delayed_job_active_record", "~> 4.1"
 gem "puma", "~> 6.5"
+gem "rack-attack", "~> 6.7"
 gem "rack-protection", "~> 4.2"
 gem "rackup", "~> 2.2"
 gem "sinatra", "~> 4.2"

@@ -3,7 +3,11 @@
 require "rack/deflater"
 require_relative "resource"
 require_relative "content_security"
+require_relative "forwarded"
 require_relative "own_origin"
+require_relative "access"
+require_relative "session"
+require_relative "people"
 require_relative "workspaces"
 require_relative "convention"
 require_relative "waivers"
@@ -33,12 +37,16 @@ class Api < Resource
   COMPRESSED_FROM = 1_024
   COMPRESSED = %w[text/html text/css text/csv text/javascript application/javascript application/json application/problem+json application/yaml image/svg+xml font/ttf].freeze
 
+  use Forwarded
   use Rack::Deflater, include: COMPRESSED,
     if: ->(_, _, headers, body) { (headers["content-length"] || (body.respond_to?(:sum) ? body.sum(&:bytesize) : COMPRESSED_FROM)).to_i >= COMPRESSED_FROM }
   use ContentSecurity
   use OwnOrigin
+  Tries.set_up
+  use Rack::Attack
+  use Access
   use RequestContract
-  [WorkspacesResource, ConventionsResource, WaiversResource, SheetsResource, SignpostsResource, LinksResource, ImportsResource, SweepsResource, PagesResource, SendersResource, RehearsalsResource, TrafficRowsResource, FixesResource, HistoryResource, HealthResource].each { |resource| use resource }
+  [SessionResource, PeopleResource, WorkspacesResource, ConventionsResource, WaiversResource, SheetsResource, SignpostsResource, LinksResource, ImportsResource, SweepsResource, PagesResource, SendersResource, RehearsalsResource, TrafficRowsResource, FixesResource, HistoryResource, HealthResource].each { |resource| use resource }
 
   not_found do
     request.path.start_with?("/api/") ? problem(Problem.new(:not_found)) : page

@@ -8,7 +8,8 @@ class ApiDocument
   FILE = File.join(__dir__, "openapi.yaml")
 
   # template: its path · parameters: Array<Hash>, as the document has them · body: what it takes, nil where nothing · responses
-  Operation = Struct.new(:template, :parameters, :body, :responses, keyword_init: true) do
+  # role: the least that it asks of whoever wants it · in_person: whether a key may not
+  Operation = Struct.new(:template, :parameters, :body, :responses, :role, :in_person, keyword_init: true) do
     # @return [Hash, nil] the schema of a JSON body
     def json = body&.dig("content", "application/json", "schema")
 
@@ -58,7 +59,8 @@ class ApiDocument
 
   def operations(template, methods)
     methods.slice("get", "post", "put", "patch", "delete").transform_values do |one|
-      Operation.new(template: template, parameters: one["parameters"].to_a, body: one["requestBody"], responses: one["responses"])
+      Operation.new(template: template, parameters: one["parameters"].to_a, body: one["requestBody"], responses: one["responses"],
+        role: one.fetch("x-role"), in_person: one.fetch("x-in-person", false))
     end
   end
 end

@@ -88,7 +88,7 @@ class ConventionsResource < Resource
     role, value = line(wish["role"], 40), line(wish["value"], 200)
     raise Problem.new(:unusable_input, "Name a role of the convention and the value.") if value.empty? || convention.role(role).nil?
 
-    proposed = workspace.proposed_values.find_or_create_by!(role: role, value: value, state: "open") { |one| one.assign_attributes(reason: line(wish["reason"], 500), author: line(wish["author"], 100)) }
+    proposed = workspace.proposed_values.find_or_create_by!(role: role, value: value, state: "open") { |one| one.assign_attributes(reason: line(wish["reason"], 500), author: author(wish)) }
     status 201
     typed_json(proposed.as_document)
   end
@@ -117,7 +117,7 @@ class ConventionsResource < Resource
   end
 
   def save_version(document, wish, **facts)
-    saved = ConventionVersion.save!(workspace, document, base: wish["base"].to_i, note: line(wish["note"], 500), author: line(wish["author"], 100), **facts)
+    saved = ConventionVersion.save!(workspace, document, base: wish["base"].to_i, note: line(wish["note"], 500), author: author(wish), **facts)
     status 201
     typed_json(version_document(saved))
   rescue ConventionVersion::Overtaken => overtaken

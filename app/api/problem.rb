@@ -5,6 +5,10 @@ require "json"
 # What the API answers when it cannot do what was asked: application/problem+json (RFC 9457), with a sentence a person can act on.
 class Problem < StandardError
   KINDS = {
+    not_signed_in: [401, "Nobody has signed in here.", "Sign in, or give a key that has not been taken back."],
+    wrong_password: [403, "That is not right.", "The address or the password is another. Ten wrong tries, and the address waits for a quarter of an hour."],
+    too_many_tries: [429, "Too many tries.", "Wait for a quarter of an hour, or ask an owner of your workspace for a link to a new password."],
+    not_permitted: [403, "You may not do that here.", "Ask an owner of the workspace."],
     not_found: [404, "There is nothing here.", "It may have been removed; go back to the list."],
     unusable_input: [422, "This cannot be used as it is.", ""],
     foreign_origin: [403, "Only Orvant's own pages may change anything here.", "Open Orvant itself and try again."],

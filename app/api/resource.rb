@@ -67,15 +67,27 @@ class Resource < Sinatra::Base
   def personal_data = params["workspace"].nil? ? Orvant::PersonalData.usual : workspace.personal_data
 
   # What a person has typed comes back as it was typed.
-  def typed_json(document) = JSON.generate(document)
+  def typed_json(document) = JSON.generate(reads_only? ? masked(document) : document)
 
   # @return [Hash] what the request's body says; {} where it is empty
   def json_body = env.fetch(RequestContract::JSON_BODY)
 
+  # Whoever is not in it is not told that there is one.
   def workspace
-    @workspace ||= Workspace.find_by(name: params["workspace"]) || raise(Problem.new(:not_found,
+    @workspace ||= Workspace.find_by(name: params["workspace"])&.then { |one| one if who.role_in(one) } || raise(Problem.new(:not_found,
       "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
   end
+
+  def reads_only? = !params["workspace"].nil? && who.role_in(workspace) == "reader"
+
+  # @return [Caller]
+  def who = Access.caller(env)
+
+  # @return [String] under which links to Orvant are given out
+  def base_address = Settings["ORVANT_ADDRESS"] || request.base_url
+
+  # @return [String] who did what is asked for: whoever has signed in, else the name that was typed
+  def author(wish) = who.name.empty? ? line(wish["author"], 100) : who.name
 
   # @return [Date]
   # @raise [Problem]

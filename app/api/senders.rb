@@ -20,7 +20,7 @@ class SendersResource < Resource
     raise Problem.new(:unusable_input, "A decision is one of: #{Sender::DECISIONS.drop(1).join(", ")}, or nothing to take it back.") unless Sender::DECISIONS.include?(decision)
 
     sender = workspace.senders.find(params["id"])
-    sender.decide(decision, tag: line(wish["tag"], 100), author: line(wish["author"], 100))
+    sender.decide(decision, tag: line(wish["tag"], 100), author: author(wish))
     json(sender.as_document)
   end
 end

@@ -30,7 +30,7 @@ class SheetsResource < Resource
   end
 
   post "/api/workspaces/:workspace/sheets/:id/throw-away" do
-    sheet.update!(thrown_away_at: Time.now.utc)
+    sheet.update!(thrown_away_at: Time.now.utc, thrown_away_by: who.name)
     typed_json(sheet.as_document)
   end
 

@@ -40,7 +40,7 @@ class SignpostsResource < Resource
   end
 
   post "/api/workspaces/:workspace/signposts/:id/take-down" do
-    signpost.update!(taken_down_at: Time.now.utc)
+    signpost.update!(taken_down_at: Time.now.utc, taken_down_by: who.name)
     SignpostInventory.new(workspace).refresh
     typed_json(signpost.as_document)
   end
@@ -87,7 +87,7 @@ class SignpostsResource < Resource
     one.link = link_of(one.target) if moved
     raise Problem.new(:unusable_input, one.errors.map { |error| "#{error.attribute.to_s.capitalize}: #{error.message}." }.join(" ")) unless one.save
 
-    one.targets.create!(target: one.target, author: line(wish["author"], 100), note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")) if moved
+    one.targets.create!(target: one.target, author: author(wish), note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")) if moved
     SignpostInventory.new(workspace).refresh
     one
   rescue ActiveRecord::RecordNotUnique

@@ -45,7 +45,7 @@ class SweepsResource < Resource
   # What a person chose: everything, or some links with the pages on which they land, or some rehearsals.
   def chosen_scope
     wish = json_body
-    visitors = Array(wish.fetch("visitors", ["desktop"])).map(&:to_s).uniq.first(4)
+    visitors = Array(wish.fetch("visitors") { workspace.pace.to_h["visitors"] }).map(&:to_s).uniq.first(4)
     visitors.each { |name| Orvant::Net::Visitor.of(name) }
     extent(wish).merge("visitors" => visitors.empty? ? ["desktop"] : visitors, "paused" => wish["paused"] == true)
   end

@@ -13,7 +13,7 @@ class WaiversResource < Resource
     raise Problem.new(:unusable_input, "Say why the finding may stand.") if reason.empty?
     raise Problem.new(:unusable_input, "The end lies in the past.") if ends < Date.current
 
-    waiver = Waiver.grant!(finding, reason: reason, ends: ends, author: line(wish["author"], 100))
+    waiver = Waiver.grant!(finding, reason: reason, ends: ends, author: author(wish))
     Explaining.later(workspace)
     status 201
     json(waiver.as_document)

@@ -3,7 +3,7 @@
 # Workspaces, and what is wrong in each.
 class WorkspacesResource < Resource
   get "/api/workspaces" do
-    json("workspaces" => WorkspaceList.new.call)
+    json("workspaces" => WorkspaceList.new(who.workspaces).call)
   end
 
   # What a site says of itself; nothing is kept.
@@ -14,6 +14,7 @@ class WorkspacesResource < Resource
   post "/api/workspaces" do
     wish = json_body
     made = Founding.call(title: wish["title"], own_hosts: wish.fetch("own_hosts", []), convention: wish["convention"], currency: wish.fetch("currency", "EUR"), host_map: wish.fetch("host_map", {}))
+    Membership.create!(person: who.person, workspace: made, role: "owner") if who.person
     status 201
     typed_json(WorkspaceSummary.new(made).document)
   end
@@ -33,6 +34,12 @@ class WorkspacesResource < Resource
 
     Closing.new(workspace).call
     status 204
+  end
+
+  # A setting as it was before a deed.
+  post "/api/workspaces/:workspace/settings/take-back/:id" do
+    WorkspaceChange.new(workspace).take_back(workspace.deeds.where.not(setting: "").find(params["id"]))
+    typed_json(WorkspaceChange.new(workspace).document)
   end
 
   get "/api/workspaces/:workspace/settings" do

@@ -57,6 +57,22 @@ class CommandLine < Thor
     say "Restored. What was there before is in #{Backup.restore(file)}"
   end
 
+  desc "invite", "Print a link, good once and for a day, with which the first owner is made, or somebody takes a new password"
+  option :address, default: "http://127.0.0.1:4600", desc: "under which Orvant is called"
+  option :mail, desc: "whose password is to be made anew"
+  option :first, type: :boolean, default: false, desc: "say nothing where there is an owner already"
+  option :var, banner: "FOLDER"
+  # @raise [SystemExit] with status 2 where there is nobody to invite
+  def invite
+    keep_in(options[:var])
+    require_relative "../../config/environment"
+    return if options[:first] && Person.exists?
+    return say "A new password is taken at #{Welcome.link(options[:address], Invitation.password(account(options[:mail])).last)}" if options[:mail]
+
+    unusable("There is an owner already: sign in and invite others under People, or name one with --mail for a new password.") if Person.exists?
+    say "Nobody can sign in yet. The first owner is made at #{Welcome.link(options[:address], Invitation.founder.last)}"
+  end
+
   desc "trail [ADDRESS…]", "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
   option :engine, enum: %w[auto http browser], default: "auto", desc: "auto: the browser looks at pages on which something can run"
@@ -183,6 +199,8 @@ class CommandLine < Thor
     end
 
     def keep_in(folder) = (ENV["ORVANT_VAR"] = File.expand_path(folder) if folder)
+
+    def account(mail) = Person.find_by(mail: mail.strip.downcase) || unusable("There is no account for #{mail}; there are: #{Person.order(:mail).pluck(:mail).join(", ")}.")
 
     def unusable(message)
       warn message

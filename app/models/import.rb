@@ -4,6 +4,8 @@
 class Import < ActiveRecord::Base
   ACTIVE = %w[waiting running stopping].freeze
 
+  include Authored
+
   belongs_to :workspace
   has_many :sightings
   has_many :traffic_rows

@@ -4,6 +4,8 @@
 class LinkAct < ActiveRecord::Base
   ACTS = %w[exclude include owner label unlabel delete].freeze
 
+  include Authored
+
   belongs_to :workspace
 
   # @param workspace [Workspace]

@@ -4,6 +4,8 @@
 class Sweep < ActiveRecord::Base
   ACTIVE = %w[waiting running stopping].freeze
 
+  include Authored
+
   belongs_to :workspace
   belongs_to :fix, optional: true
   belongs_to :convention_version

@@ -26,6 +26,7 @@ class Workspace < ActiveRecord::Base
   has_many :proposed_values
   has_many :senders
   has_many :followed_landings
+  has_many :deeds
 
   before_save { self.networks = networks.map { |one| one["key"] ? one.merge("key" => Secret.seal(one["key"])) : one } }
 
@@ -52,12 +53,10 @@ class Workspace < ActiveRecord::Base
   end
 
   # @return [Orvant::Net::Limits] the bounds of everything that is requested for this workspace
-  def limits
-    Orvant::Net::Limits.usual.tap do |limits|
-      limits.per_host = Settings["ORVANT_PER_HOST"].to_i.clamp(1, 64)
-      limits.pause = Settings["ORVANT_PAUSE"].to_f.clamp(0, 60)
-    end
-  end
+  def limits = pace.limits
+
+  # @return [Preferences] how its sites are asked, and how long what was seen is kept
+  def pace = Preferences.new(preferences)
 
   # @return [Array<Orvant::Signal::Signature>]
   def tag_signatures = signatures.map { |document| Orvant::Signal::Signature.new(document) }
@@ -86,7 +85,7 @@ class Workspace < ActiveRecord::Base
 
   # @return [Orvant::Browser::Sealed]
   def browser
-    Orvant::Browser::Sealed.new(guard: guard, seal: seal, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f, options: LeftBehind.mark)
+    Orvant::Browser::Sealed.new(guard: guard, seal: seal, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f, contact: pace.to_h["contact"], options: LeftBehind.mark)
   end
 
   # @return [Orvant::Browser::Seal] what may leave a browser that visits this workspace's pages

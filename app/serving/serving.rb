@@ -7,6 +7,8 @@ class Serving
   # port: of the web server · bind: the address that it listens on · workers: how many · signposts: port of the redirect server.
   Options = Struct.new(:port, :bind, :workers, :signposts, keyword_init: true)
   LOCAL = %w[127.0.0.1 ::1 localhost].freeze
+  # Every address of the machine.
+  ANY = %w[0.0.0.0 ::].freeze
   # Processes of the web server: each core has one.
   WEB = 2
 
@@ -22,7 +24,7 @@ class Serving
   # @yield before anything of Orvant runs, once the folder of kept things is held
   # @raise [SystemExit] where Orvant runs already in this folder, or must not listen there
   def call
-    refuse_open_doors
+    ask_who_comes
     Settings.keep_to_owner
     hold
     @processes.end_on_signals
@@ -36,11 +38,12 @@ class Serving
 
   private
 
-  # Nobody signs in yet, so whoever reaches Orvant may do everything in it.
-  def refuse_open_doors
+  # Where others reach Orvant, everybody signs in; until there is an owner, only the link that is printed here leads in.
+  def ask_who_comes
     return if LOCAL.include?(@options.bind)
 
-    abort "Orvant asks nobody who they are, so it listens on this machine alone: leave --bind at 127.0.0.1, and put a proxy that asks for a password before it."
+    ENV["ORVANT_SIGN_IN"] = "1"
+    ENV["ORVANT_HOSTS"] = [Settings["ORVANT_HOSTS"], *(@options.bind unless ANY.include?(@options.bind))].reject(&:empty?).join(",")
   end
 
   def hold
@@ -77,8 +80,11 @@ class Serving
     @lock.write(address)
     @lock.flush
     puts "Orvant is ready at #{address}"
+    say_first_link(address) unless ENV["ORVANT_SIGN_IN"].to_s.empty?
     puts "Signposts are served at #{ENV["ORVANT_SIGNPOSTS"]}"
     puts "What is kept, and the logs, are in #{Settings["ORVANT_VAR"]}. Ctrl-C ends everything."
     $stdout.flush
   end
+
+  def say_first_link(address) = system("bundle", "exec", "ruby", "bin/orvant", "invite", "--address", Settings["ORVANT_ADDRESS"] || address, "--first", chdir: Processes::ROOT)
 end

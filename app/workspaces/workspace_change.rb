@@ -2,6 +2,9 @@
 
 # The settings of a workspace that are no rules: its name, currency, hosts in one's own network, tags and fields that pages must have.
 class WorkspaceChange
+  SAID = {"title" => "The name", "currency" => "The currency", "archived" => "Where the workspace is", "host_map" => "Hosts in one’s own network", "signatures" => "Signatures", "expected_tags" => "Expected tags",
+          "expected_fields" => "Expected fields", "networks" => "Networks", "preferences" => "Pace and keeping", "rehearsals" => "Rehearsals"}.freeze
+
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
@@ -12,7 +15,7 @@ class WorkspaceChange
     {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map,
      "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields,
      "networks" => @workspace.networks.map { |one| one.except("key").merge("has_key" => one["key"].to_s != "") },
-     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document)}
+     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document), "preferences" => @workspace.pace.to_h}
   end
 
   # @param wish [Hash{String => Object}] those that are to change
@@ -27,14 +30,65 @@ class WorkspaceChange
     facts["signatures"]&.each { |one| Orvant::Signal::Signature.read(one) }
     known_tags(facts)
     facts["networks"] = networks(wish["networks"]) if wish.key?("networks")
+    facts["preferences"] = @workspace.pace.changed(wish["preferences"]) if wish.key?("preferences")
     rehearsals = wish["rehearsals"]&.map { |one| Orvant::Rehearsal.read(one) }
-    Workspace.transaction do
+    noting do
       @workspace.update!(facts)
       keep_rehearsals(rehearsals, wish["rehearsals"]) if rehearsals
     end
   end
 
+  # Puts a setting back to what it was before somebody changed it.
+  #
+  # @param deed [Deed] of this workspace
+  # @return [void]
+  # @raise [Orvant::Error] where it was changed again since
+  def take_back(deed)
+    raise Orvant::Error, "This was taken back already." if deed.undone_at
+    raise Orvant::Error, "#{SAID.fetch(deed.setting)} changed again since: take that back first." unless kept[deed.setting] == deed.after
+
+    noting do
+      deed.update!(undone_at: Time.now.utc)
+      (deed.setting == "preferences") ? @workspace.update!(preferences: deed.before) : call(deed.setting => deed.before)
+    end
+  end
+
   private
+
+  # A setting inside another change is noted with it.
+  def noting
+    return yield if @noting
+
+    @noting = true
+    Workspace.transaction do
+      before = kept
+      yield
+      after = kept
+      before.each { |name, value| note(name, value, after[name]) unless value == after[name] }
+    end
+  ensure
+    @noting = false
+  end
+
+  def note(name, before, after) = Deed.note(@workspace, "#{SAID.fetch(name)} changed#{difference(before, after)}", setting: name, before: before, after: after)
+
+  # Few words where few fit.
+  def difference(before, after)
+    return " from “#{before}” to “#{after}”" if before.is_a?(String)
+    return ": #{after ? "put away" : "taken back"}" unless before.is_a?(Enumerable)
+
+    changed = before.is_a?(Hash) ? (before.keys | after.keys).select { |key| before[key] != after[key] } : ((before - after) | (after - before)).map { |one| one["name"] || one["tag"] || one["network"] || one["group"] }
+    names = changed.compact.uniq
+    names.empty? ? "" : ": #{names.first(4).join(", ")}#{" and #{names.size - 4} more" if names.size > 4}"
+  end
+
+  # As they are stored, keys sealed.
+  def kept
+    @workspace.reload
+    {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map, "signatures" => @workspace.signatures,
+     "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields, "networks" => @workspace.networks, "preferences" => @workspace.preferences,
+     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document)}
+  end
 
   # A key is told once and never shown: a network that comes without one keeps what it has.
   def networks(wish)

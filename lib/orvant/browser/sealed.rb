@@ -31,12 +31,14 @@ module Orvant
       # @param path [String, nil] of the browser's program
       # @param trusted [String, nil] path of a PEM file with further certificates to trust
       # @param quiet [Float] seconds without a request after which a page has been watched
+      # @param contact [String] to whom sites may write; "" for nobody
       # @param options [Hash{String => String}] further options of its command line
-      def initialize(guard:, seal:, path: nil, trusted: nil, quiet: Visit::QUIET, options: {})
+      def initialize(guard:, seal:, path: nil, trusted: nil, quiet: Visit::QUIET, contact: "", options: {})
         @seal = seal
         @upstream = Net::Upstream.new(guard, trusted: trusted)
         @path = path
         @quiet = quiet
+        @contact = contact
         @options = options
         @certificates = Net::Certificates.new
         @kinds = Kinds.new
@@ -127,7 +129,7 @@ module Orvant
 
       # Chromium's own name, so that sites show what they show to people, with Orvant's behind it.
       def agent(visitor)
-        @agent ||= "#{chromium.version.user_agent.sub("Headless", "")} #{Net::Visitor::ORVANT}"
+        @agent ||= "#{chromium.version.user_agent.sub("Headless", "")} #{Net::Visitor.signed(Net::Visitor::ORVANT, @contact)}"
         visitor.phone ? @agent.sub(/\([^)]*\)/, "(Linux; Android 14)").sub(" Safari/", " Mobile Safari/") : @agent
       end
 

@@ -35,7 +35,7 @@ module Orvant
         @limits = limits
         @clock = clock
         @clients = Clients.new(limits, trusted: trusted)
-        @turns = Hash.new { |turns, host| turns[host] = Turn.new(limits, clock) }
+        @turns = Hash.new { |turns, host| turns[host] = Turn.new(limits.of(host), clock) }
       end
 
       attr_reader :limits, :clock
@@ -133,7 +133,8 @@ module Orvant
       end
 
       def request_headers(address, headers)
-        {"accept" => ACCEPT, "accept-encoding" => Coding::OFFERED.fetch(address.scheme).join(", ")}.merge(Visitor::DESKTOP.headers, headers).to_a
+        {"accept" => ACCEPT, "accept-encoding" => Coding::OFFERED.fetch(address.scheme).join(", ")}.merge(Visitor::DESKTOP.headers, headers)
+          .tap { |all| all["user-agent"] = Visitor.signed(all["user-agent"], @limits.contact) }.to_a
       end
 
       def cookies(headers) = headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last)

@@ -16,6 +16,11 @@ module Orvant
       LANGUAGE = /\A[a-z]{2,3}(-[A-Za-z0-9]{2,8})?\z/
 
       class << self
+        # @param agent [String] a User-Agent with Orvant in it
+        # @param contact [String] to whom a site may write; "" for nobody
+        # @return [String] with that contact
+        def signed(agent, contact) = contact.empty? ? agent : agent.sub(ORVANT, "#{ORVANT.delete_suffix(")")}; #{contact})")
+
         # @param name [String] `desktop`, `phone` or a language tag (RFC 5646)
         # @return [Visitor]
         # @raise [Error::UnusableDocument] for any other name

@@ -1,0 +1,22 @@
+# frozen_string_literal: true
+
+# The first account: owner of every workspace that is there.
+module Founder
+  # @param name [String]
+  # @param mail [String] as typed
+  # @param password [String]
+  # @return [Person]
+  # @raise [Orvant::Error] where there is an account already, or something cannot be used
+  def self.make(name:, mail:, password:)
+    Person.transaction do
+      raise Orvant::Error, "Orvant has its first owner already: sign in, or ask for an invitation." if Person.exists?
+
+      Person.new(mail: Person.mail(mail), founder: true).tap do |person|
+        person.take_name(name)
+        person.take_password(password)
+        person.save!
+        Workspace.find_each { |workspace| Membership.create!(person: person, workspace: workspace, role: "owner") }
+      end
+    end
+  end
+end

@@ -1,0 +1,84 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# Who may do what: every operation of the API against every role, decided at its door.
+RSpec.describe Access, :api do
+  # The least that each asks for. What is not named is for readers where it reads, for editors where it changes something.
+  LEAST = {
+    "nobody" => ["GET /api/session", "POST /api/session", "DELETE /api/session", "GET /api/invitations/{token}", "POST /api/invitations/{token}", "POST /api/password-links"],
+    "alone" => ["POST /api/owner"],
+    "person" => ["GET /api/workspaces", "PATCH /api/account"],
+    "founder" => ["POST /api/workspaces", "POST /api/workspaces/look"],
+    "owner" => ["PATCH /api/workspaces/{workspace}", "DELETE /api/workspaces/{workspace}", "POST /api/workspaces/{workspace}/settings/take-back/{id}", "POST /api/workspaces/{workspace}/convention",
+      "POST /api/workspaces/{workspace}/convention/versions/{version}/restore", "POST /api/workspaces/{workspace}/proposed-values/{id}", "POST /api/workspaces/{workspace}/senders/{id}",
+      "PATCH /api/workspaces/{workspace}/people/{id}", "POST /api/workspaces/{workspace}/people/{id}/password-link", "POST /api/workspaces/{workspace}/invitations",
+      "DELETE /api/workspaces/{workspace}/invitations/{id}", "POST /api/workspaces/{workspace}/keys", "DELETE /api/workspaces/{workspace}/keys/{id}"],
+    "reader" => ["POST /api/workspaces/{workspace}/click-address", "POST /api/workspaces/{workspace}/convention/compare", "DELETE /api/workspaces/{workspace}/people/{id}"]
+  }.freeze
+  IN_PERSON = %r{\A(?:PATCH /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
+  OPERATIONS = ApiDocument.own.document["paths"].flat_map { |path, methods| methods.slice("get", "post", "put", "patch", "delete").keys.map { |method| "#{method.upcase} #{path}" } }
+  # What each caller reaches, of the levels that an operation may ask for.
+  REACH = {"stranger" => %w[nobody], "reader" => %w[nobody person reader], "editor" => %w[nobody person reader editor], "owner" => %w[nobody person founder reader editor owner],
+           "alone" => %w[nobody alone person founder reader editor owner], "key of an editor" => %w[nobody person reader editor], "owner elsewhere" => %w[nobody person founder]}.freeze
+
+  def least(operation) = LEAST.find { |_, all| all.include?(operation) }&.first || (operation.start_with?("GET") ? "reader" : "editor")
+
+  before do
+    DemoFixture.clear
+    @here = Founding.call(title: "Here", own_hosts: ["a.test"])
+    @there = Founding.call(title: "There", own_hosts: ["b.test"])
+  end
+
+  def person(role, workspace = @here)
+    Person.create!(name: role, mail: "#{role}-#{workspace.name}@example.test", password_digest: "x").tap { |one| Membership.create!(person: one, workspace: workspace, role: role) }
+  end
+
+  def caller_of(name)
+    case name
+    when "alone" then Caller.new(alone: true)
+    when "stranger" then Caller.new
+    when "owner elsewhere" then Caller.new(person: person("owner", @there))
+    when /key of an (\w+)/ then Caller.new(key: ApiKey.issue(@here, name: "p", role: $1).first)
+    else Caller.new(person: person(name))
+    end
+  end
+
+  def admitted(operation, who)
+    method, path = operation.split(" ", 2)
+    path = path.sub("{workspace}", "here").gsub(/\{\w+\}/, "1")
+    status, = described_class.new(->(_) { [200, {}, []] }).call("REQUEST_METHOD" => method, "PATH_INFO" => path, Access::CALLER => who)
+    status
+  end
+
+  REACH.each do |name, levels|
+    it "lets through #{name} to what it reaches, and to nothing else" do
+      who = caller_of(name)
+      verdicts = OPERATIONS.to_h { |operation| [operation, admitted(operation, who)] }
+      expected = OPERATIONS.to_h do |operation|
+        open = levels.include?(least(operation)) && !(who.key && operation.match?(IN_PERSON))
+        [operation, open ? 200 : refusal(name, operation, who)]
+      end
+      expect(verdicts).to eq(expected)
+    end
+  end
+
+  # Whoever is not in a workspace is not told that there is one.
+  def refusal(name, operation, who)
+    return 401 if name == "stranger"
+    return 403 if who.key && operation.match?(IN_PERSON)
+
+    (name == "owner elsewhere" && operation.include?("{workspace}")) ? 404 : 403
+  end
+
+  # A path that means an operation to a router, but is written as none.
+  ["/%61pi/workspaces", "/api/%77orkspaces", "//api/workspaces", "/API/workspaces", "/api%2Fworkspaces", "/api/workspaces/", "/api/workspaces/here/nowhere", "/api/workspaces/here%2Flinks"].each do |path|
+    it "knows no other way to write #{path}" do
+      Founder.make(name: "Ann", mail: "ann@example.test", password: "four walls of rain")
+      status, _, body = Api.call(Rack::MockRequest.env_for("/", "HTTP_HOST" => "127.0.0.1").merge("PATH_INFO" => path))
+      said = +""
+      body.each { |part| said << part }
+      expect([status, said]).to match([be_in([401, 404]), a_string_including("\"kind\"")])
+    end
+  end
+end
