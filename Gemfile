@@ -33,6 +33,7 @@ gem "rackup", "~> 2.2"
 gem "sinatra", "~> 4.2"
 gem "sqlite3", "~> 2.0"
 gem "thor", "~> 1.3"
+gem "tzinfo-data", "~> 1.2025"
 
 # Only where DATABASE_URL names a PostgreSQL: bundle config set --local with postgresql
 group :postgresql, optional: true do

@@ -14,7 +14,7 @@ class WorkspaceSummary
 
   # @return [Hash{String => Object}]
   def document
-    {"name" => @workspace.name, "title" => @workspace.title, "currency" => @workspace.currency,
+    {"name" => @workspace.name, "title" => @workspace.title, "currency" => @workspace.currency, "time_zone" => @workspace.pace.to_h["time_zone"],
      "convention_version" => @workspace.convention_version.version, "waived" => @workspace.findings.waived.count,
      "over_all" => @workspace.findings.standing.where(over_all: true).count, "proposed_values" => @workspace.proposed_values.where(state: "open").count,
      "explained" => explained, "senders" => @workspace.senders.unknown.count,

@@ -54,7 +54,7 @@ class History
   def versions
     latest(@workspace.convention_versions).map do |one|
       said = one.restores ? "Version #{one.version} of the convention saved, which brings back version #{one.restores}" : "Version #{one.version} of the convention saved"
-      Entry.new(at: one.created_at, by: one.author, what: one.note.empty? ? said : "#{said}: #{one.note}", undo: nil, id: one.version, undone: false)
+      Entry.new(at: one.created_at, by: one.author, what: one.note.empty? ? said : "#{said}: #{one.note}", undo: "version", id: one.version, undone: false)
     end
   end
 

@@ -16,7 +16,7 @@ class Closing
   def call
     raise Orvant::Error, "Something is under way in “#{@workspace.title}”: stop it, then delete." if busy?
 
-    pictures = @workspace.sweeps.ids.map { |id| Settings.var("pictures", id.to_s) }
+    pictures = RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id)).pluck(:sweep_id, :rehearsal_script_id).map { |ids| RehearsalRun.pictures(*ids) }
     ActiveRecord::Base.transaction { delete }
     FileUtils.rm_rf(pictures)
     Signpost.publish

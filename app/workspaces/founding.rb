@@ -11,15 +11,17 @@ class Founding
   # @param note [String] what is said of it
   # @param currency [String] ISO 4217
   # @param host_map [Hash{String => String}] where hosts in one's own network really are
+  # @param time_zone [String] in which moments are shown; "" for that of whoever looks
   # @return [Workspace]
   # @raise [Orvant::Error] naming what cannot be used
-  def self.call(title:, own_hosts: [], convention: nil, note: "A plain one, to begin with", currency: "EUR", host_map: {})
+  def self.call(title:, own_hosts: [], convention: nil, note: "A plain one, to begin with", currency: "EUR", host_map: {}, time_zone: "")
     title, currency = self.title(title), self.currency(currency)
     Orvant::Net::HostMap.read(host_map)
     document = convention || PLAIN.merge("name" => "#{title} naming rules", "own_hosts" => hosts(own_hosts))
     Orvant::Convention.read(document)
+    preferences = Preferences.new({}).changed({"time_zone" => time_zone})
     Workspace.transaction do
-      workspace = Workspace.create!(name: name(title), title: title, currency: currency, host_map: host_map, signatures: [], expected_tags: [])
+      workspace = Workspace.create!(name: name(title), title: title, currency: currency, host_map: host_map, preferences: preferences, signatures: [], expected_tags: [])
       workspace.convention_versions.create!(version: 1, document: document, note: note)
       workspace
     end

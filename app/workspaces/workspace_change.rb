@@ -15,7 +15,7 @@ class WorkspaceChange
     {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map,
      "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields,
      "networks" => @workspace.networks.map { |one| one.except("key").merge("has_key" => one["key"].to_s != "") },
-     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document), "preferences" => @workspace.pace.to_h}
+     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document), "preferences" => @workspace.pace.to_h, "picture_bytes" => Thinning.new(@workspace).room}
   end
 
   # @param wish [Hash{String => Object}] those that are to change

@@ -4,25 +4,7 @@ require_relative "../app_helper"
 
 # Who may do what: every operation of the API against every role, decided at its door.
 RSpec.describe Access, :api do
-  # The least that each asks for. What is not named is for readers where it reads, for editors where it changes something.
-  LEAST = {
-    "nobody" => ["GET /api/session", "POST /api/session", "DELETE /api/session", "GET /api/invitations/{token}", "POST /api/invitations/{token}", "POST /api/password-links"],
-    "alone" => ["POST /api/owner"],
-    "person" => ["GET /api/workspaces", "PATCH /api/account"],
-    "founder" => ["POST /api/workspaces", "POST /api/workspaces/look"],
-    "owner" => ["PATCH /api/workspaces/{workspace}", "DELETE /api/workspaces/{workspace}", "POST /api/workspaces/{workspace}/settings/take-back/{id}", "POST /api/workspaces/{workspace}/convention",
-      "POST /api/workspaces/{workspace}/convention/versions/{version}/restore", "POST /api/workspaces/{workspace}/proposed-values/{id}", "POST /api/workspaces/{workspace}/senders/{id}",
-      "PATCH /api/workspaces/{workspace}/people/{id}", "POST /api/workspaces/{workspace}/people/{id}/password-link", "POST /api/workspaces/{workspace}/invitations",
-      "DELETE /api/workspaces/{workspace}/invitations/{id}", "POST /api/workspaces/{workspace}/keys", "DELETE /api/workspaces/{workspace}/keys/{id}"],
-    "reader" => ["POST /api/workspaces/{workspace}/click-address", "POST /api/workspaces/{workspace}/convention/compare", "DELETE /api/workspaces/{workspace}/people/{id}"]
-  }.freeze
-  IN_PERSON = %r{\A(?:PATCH /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
-  OPERATIONS = ApiDocument.own.document["paths"].flat_map { |path, methods| methods.slice("get", "post", "put", "patch", "delete").keys.map { |method| "#{method.upcase} #{path}" } }
-  # What each caller reaches, of the levels that an operation may ask for.
-  REACH = {"stranger" => %w[nobody], "reader" => %w[nobody person reader], "editor" => %w[nobody person reader editor], "owner" => %w[nobody person founder reader editor owner],
-           "alone" => %w[nobody alone person founder reader editor owner], "key of an editor" => %w[nobody person reader editor], "owner elsewhere" => %w[nobody person founder]}.freeze
-
-  def least(operation) = LEAST.find { |_, all| all.include?(operation) }&.first || (operation.start_with?("GET") ? "reader" : "editor")
+  def least(operation) = AccessTable::LEAST.find { |_, all| all.include?(operation) }&.first || (operation.start_with?("GET") ? "reader" : "editor")
 
   before do
     DemoFixture.clear
@@ -51,12 +33,12 @@ RSpec.describe Access, :api do
     status
   end
 
-  REACH.each do |name, levels|
+  AccessTable::REACH.each do |name, levels|
     it "lets through #{name} to what it reaches, and to nothing else" do
       who = caller_of(name)
-      verdicts = OPERATIONS.to_h { |operation| [operation, admitted(operation, who)] }
-      expected = OPERATIONS.to_h do |operation|
-        open = levels.include?(least(operation)) && !(who.key && operation.match?(IN_PERSON))
+      verdicts = AccessTable::OPERATIONS.to_h { |operation| [operation, admitted(operation, who)] }
+      expected = AccessTable::OPERATIONS.to_h do |operation|
+        open = levels.include?(least(operation)) && !(who.key && operation.match?(AccessTable::IN_PERSON))
         [operation, open ? 200 : refusal(name, operation, who)]
       end
       expect(verdicts).to eq(expected)
@@ -66,7 +48,7 @@ RSpec.describe Access, :api do
   # Whoever is not in a workspace is not told that there is one.
   def refusal(name, operation, who)
     return 401 if name == "stranger"
-    return 403 if who.key && operation.match?(IN_PERSON)
+    return 403 if who.key && operation.match?(AccessTable::IN_PERSON)
 
     (name == "owner elsewhere" && operation.include?("{workspace}")) ? 404 : 403
   end

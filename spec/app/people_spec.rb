@@ -7,7 +7,7 @@ require "rack/test"
 RSpec.describe SessionResource, :api do
   include Rack::Test::Methods
 
-  PASSWORD = "four walls of rain"
+  let(:secret) { "four walls of rain" }
   def app = Api
 
   around do |example|
@@ -36,7 +36,7 @@ RSpec.describe SessionResource, :api do
   end
 
   def found(name = "Ann", mail = "ann@example.test")
-    expect(ask("POST", "/api/owner", {name: name, mail: mail, password: PASSWORD}).first).to eq(201)
+    expect(ask("POST", "/api/owner", {name: name, mail: mail, password: secret}).first).to eq(201)
     token
   end
 
@@ -44,7 +44,7 @@ RSpec.describe SessionResource, :api do
 
   def join(mail, role, by:, name: mail[/\w+/].capitalize)
     _, invited = ask("POST", "/api/workspaces/here/invitations", {mail: mail, role: role}, browser: by)
-    expect(ask("POST", "/api/invitations/#{invited["link"][%r{[^/]+\z}]}", {name: name, password: PASSWORD}).first).to eq(200)
+    expect(ask("POST", "/api/invitations/#{invited["link"][%r{[^/]+\z}]}", {name: name, password: secret}).first).to eq(200)
     token
   end
 
@@ -56,26 +56,26 @@ RSpec.describe SessionResource, :api do
     browser = found
     expect(ask("GET", "/api/workspaces/here").last).to include("status" => 401, "kind" => "not_signed_in")
     expect(ask("GET", "/api/workspaces/here", browser: browser).first).to eq(200)
-    expect(ask("POST", "/api/owner", {name: "Eve", mail: "eve@example.test", password: PASSWORD}).first).to eq(401)
+    expect(ask("POST", "/api/owner", {name: "Eve", mail: "eve@example.test", password: secret}).first).to eq(401)
   end
 
   it "lets nobody in who was not, where Orvant is reached from elsewhere, until the first link is used once" do
     stub_const("ENV", ENV.to_h.merge("ORVANT_SIGN_IN" => "1"))
     expect(ask("GET", "/api/workspaces").first).to eq(401)
-    expect(ask("POST", "/api/owner", {name: "Eve", mail: "eve@example.test", password: PASSWORD}).first).to eq(401)
+    expect(ask("POST", "/api/owner", {name: "Eve", mail: "eve@example.test", password: secret}).first).to eq(401)
     _, link = Invitation.founder
-    answers = Array.new(2) { ask("POST", "/api/invitations/#{link}", {name: "Ann", mail: "ann@example.test", password: PASSWORD}).first }
+    answers = Array.new(2) { ask("POST", "/api/invitations/#{link}", {name: "Ann", mail: "ann@example.test", password: secret}).first }
     expect(answers).to eq([200, 404])
     expect(Person.pluck(:mail, :founder)).to eq([["ann@example.test", true]])
   end
 
   it "sets a cookie that scripts cannot read, new with every sign-in, whatever the browser sent" do
     found
-    expect(ask("POST", "/api/session", {mail: " ANN@example.test ", password: PASSWORD}, browser: "chosen-by-somebody").first).to eq(200)
+    expect(ask("POST", "/api/session", {mail: " ANN@example.test ", password: secret}, browser: "chosen-by-somebody").first).to eq(200)
     first = token
     expect(@cookie).to match(/httponly/i).and match(/samesite=lax/i)
     expect(first).not_to eq("chosen-by-somebody")
-    ask("POST", "/api/session", {mail: "ann@example.test", password: PASSWORD}, browser: first)
+    ask("POST", "/api/session", {mail: "ann@example.test", password: secret}, browser: first)
     second = token
     expect([first, second.succ, second].map { |one| ask("GET", "/api/workspaces", browser: one).first }).to eq([401, 401, 200])
     expect(SignIn.pluck(:digest)).not_to include(second)
@@ -83,11 +83,11 @@ RSpec.describe SessionResource, :api do
 
   it "ends a visit by signing out, by thirty days, and by a new password" do
     browser = found
-    others = Array.new(2) { ask("POST", "/api/session", {mail: "ann@example.test", password: PASSWORD}).then { token } }
+    others = Array.new(2) { ask("POST", "/api/session", {mail: "ann@example.test", password: secret}).then { token } }
     ask("DELETE", "/api/session", browser: browser)
     SignIn.find_by!(digest: Token.digest(others.first)).update!(created_at: 31.days.ago)
     expect([browser, others.first].map { |one| ask("GET", "/api/workspaces", browser: one).first }).to eq([401, 401])
-    status, = ask("PATCH", "/api/account", {password: "another wall of rain", current_password: PASSWORD}, browser: others.last)
+    status, = ask("PATCH", "/api/account", {password: "another wall of rain", current_password: secret}, browser: others.last)
     fresh = token
     expect([status, ask("GET", "/api/workspaces", browser: others.last).first, ask("GET", "/api/workspaces", browser: fresh).first]).to eq([200, 401, 200])
     expect(ask("PATCH", "/api/account", {password: "yet another wall", current_password: "wrong"}, browser: fresh).first).to eq(403)
@@ -98,7 +98,7 @@ RSpec.describe SessionResource, :api do
     known, unknown = %w[ann@example.test nobody@example.test].map { |mail| ask("POST", "/api/session", {mail: mail, password: "not the right one"}).last }
     expect(known).to eq(unknown)
     9.times { ask("POST", "/api/session", {mail: "ann@example.test", password: "not the right one"}) }
-    expect(ask("POST", "/api/session", {mail: "ann@example.test", password: PASSWORD}).last).to include("status" => 429)
+    expect(ask("POST", "/api/session", {mail: "ann@example.test", password: secret}).last).to include("status" => 429)
   end
 
   it "checks a password of nobody as dearly as any" do
@@ -114,7 +114,7 @@ RSpec.describe SessionResource, :api do
    {password: "x" * 73} => "72 bytes", {mail: "nobody"} => "no mail address", {mail: "ann@example.test\r\nBcc: all@example.test"} => "no mail address", {mail: "a b@example.test"} => "no mail address",
    {name: " "} => "Say your name", {name: "n" * 101} => "at most 100"}.each do |facts, said|
     it "refuses a first owner with #{facts.inspect[0, 50]} in words" do
-      status, answer = ask("POST", "/api/owner", {name: "Annika", mail: "ann@example.test", password: PASSWORD, **facts})
+      status, answer = ask("POST", "/api/owner", {name: "Annika", mail: "ann@example.test", password: secret, **facts})
       expect([status, answer["detail"]]).to match([422, a_string_including(said)])
       expect(Person.count).to eq(0)
     end
@@ -129,7 +129,7 @@ RSpec.describe SessionResource, :api do
     expect(ask("PATCH", "/api/workspaces/here", {title: "Mine"}, browser: reader).first).to eq(200)
     _, late = ask("POST", "/api/workspaces/here/invitations", {mail: "sue@example.test", role: "editor"}, browser: owner)
     Invitation.where(used_at: nil).update_all(ends_at: 1.minute.ago)
-    expect(ask("POST", "/api/invitations/#{late["link"][%r{[^/]+\z}]}", {name: "Sue", password: PASSWORD}).first).to eq(404)
+    expect(ask("POST", "/api/invitations/#{late["link"][%r{[^/]+\z}]}", {name: "Sue", password: secret}).first).to eq(404)
     expect(ask("POST", "/api/workspaces/here/invitations", {mail: "rob@example.test", role: "king"}, browser: owner).last["detail"]).to include("already")
   end
 
@@ -187,7 +187,7 @@ RSpec.describe SessionResource, :api do
     forwarded = {"HTTP_HOST" => "127.0.0.1", "HTTP_X_FORWARDED_PROTO" => "https", "HTTP_X_FORWARDED_HOST" => "127.0.0.1"}
     secure = ["", "1"].map do |told|
       stub_const("ENV", ENV.to_h.merge("ORVANT_PROXY" => told))
-      env = Rack::MockRequest.env_for("http://127.0.0.1/api/session", :method => "POST", :input => JSON.generate(mail: "ann@example.test", password: PASSWORD), "CONTENT_TYPE" => "application/json", **forwarded)
+      env = Rack::MockRequest.env_for("http://127.0.0.1/api/session", :method => "POST", :input => JSON.generate(mail: "ann@example.test", password: secret), "CONTENT_TYPE" => "application/json", **forwarded)
       Api.call(env)[1]["set-cookie"].match?(/secure/i)
     end
     expect(secure).to eq([false, true])
@@ -205,6 +205,6 @@ RSpec.describe SessionResource, :api do
       expect(server.received.pop).to include("To: ann@example.test")
     end
     stub_const("ENV", ENV.to_h.merge("ORVANT_SMTP" => "smtp://127.0.0.1:9"))
-    expect(ask("POST", "/api/workspaces/here/invitations", {mail: "sue@example.test", role: "reader"}, browser: token || ask("POST", "/api/session", {mail: "ann@example.test", password: PASSWORD}).then { token }).last["sent"]).to be(false)
+    expect(ask("POST", "/api/workspaces/here/invitations", {mail: "sue@example.test", role: "reader"}, browser: token || ask("POST", "/api/session", {mail: "ann@example.test", password: secret}).then { token }).last["sent"]).to be(false)
   end
 end

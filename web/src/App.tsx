@@ -2,6 +2,8 @@ import { type ComponentType, lazy, Suspense } from 'react';
 import { Link, Navigate, Outlet, Route, Routes } from 'react-router';
 import { EmptyState } from './parts/EmptyState';
 import { Loading } from './parts/Loading';
+import { For } from './people/For';
+import { Gate } from './people/Gate';
 import { Workbench } from './shell/Workbench';
 
 /** A screen that is fetched when its stop is first opened. */
@@ -31,6 +33,9 @@ const HistoryView = screen(() => import('./history/HistoryView'), 'HistoryView')
 const WorkspacesView = screen(() => import('./workspaces/WorkspacesView'), 'WorkspacesView');
 const NewWorkspaceView = screen(() => import('./workspaces/NewWorkspaceView'), 'NewWorkspaceView');
 const SettingsView = screen(() => import('./workspaces/SettingsView'), 'SettingsView');
+const PeopleView = screen(() => import('./people/PeopleView'), 'PeopleView');
+const JoinView = screen(() => import('./people/JoinView'), 'JoinView');
+const AccountView = screen(() => import('./people/AccountView'), 'AccountView');
 const SweepsView = screen(() => import('./sweeps/SweepsView'), 'SweepsView');
 
 /** Which screen stands at which address. */
@@ -39,28 +44,45 @@ export function App() {
     <Routes>
       <Route
         element={
-          <Suspense fallback={<Loading />}>
-            <Outlet />
-          </Suspense>
+          <Gate>
+            <Suspense fallback={<Loading />}>
+              <Outlet />
+            </Suspense>
+          </Gate>
         }
       >
         <Route path="/" element={<WorkspacesView />} />
+        <Route path="/join/:token" element={<JoinView />} />
+        <Route path="/account" element={<AccountView />} />
         <Route path="/new" element={<NewWorkspaceView />} />
       </Route>
-      <Route path="/w/:workspace" element={<Workbench />}>
+      <Route
+        path="/w/:workspace"
+        element={
+          <Gate>
+            <Workbench />
+          </Gate>
+        }
+      >
         <Route index element={<Navigate to="links" replace />} />
         <Route path="convention" element={<ConventionFrame />}>
           <Route index element={<RulesView />} />
-          <Route path="edit" element={<EditView />} />
-          <Route path="learn" element={<LearnView />} />
+          <Route element={<For least="owner" />}>
+            <Route path="edit" element={<EditView />} />
+          </Route>
+          <Route element={<For least="editor" />}>
+            <Route path="learn" element={<LearnView />} />
+          </Route>
           <Route path="versions" element={<VersionsView />} />
         </Route>
         <Route path="links" element={<LinksFrame />}>
           <Route index element={<LinksView />} />
-          <Route path="import" element={<CollectView />} />
+          <Route element={<For least="editor" />}>
+            <Route path="import" element={<CollectView />} />
+            <Route path="build" element={<SheetsView />} />
+            <Route path="build/:id" element={<SheetView />} />
+          </Route>
           <Route path="over-all" element={<OverAllView />} />
-          <Route path="build" element={<SheetsView />} />
-          <Route path="build/:id" element={<SheetView />} />
           <Route path="signposts" element={<SignpostsView />} />
           <Route path="click-address" element={<ClickView />} />
         </Route>
@@ -68,11 +90,16 @@ export function App() {
         <Route path="tags/senders" element={<SendersView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
         <Route path="traffic" element={<TrafficView />} />
-        <Route path="traffic/import" element={<TrafficImportView />} />
+        <Route element={<For least="editor" />}>
+          <Route path="traffic/import" element={<TrafficImportView />} />
+        </Route>
         <Route path="fixes" element={<FixesView />} />
         <Route path="sweeps" element={<SweepsView />} />
         <Route path="history" element={<HistoryView />} />
-        <Route path="settings" element={<SettingsView />} />
+        <Route path="people" element={<PeopleView />} />
+        <Route element={<For least="owner" />}>
+          <Route path="settings" element={<SettingsView />} />
+        </Route>
       </Route>
       <Route
         path="*"

@@ -8,14 +8,23 @@ import '@mantine/notifications/styles.css';
 import './styles/tokens.css';
 import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App';
+import { ProblemError } from './api/client';
 import { theme } from './theme';
 
 const queries = new QueryClient({
+  // Whoever is not let in any more is asked who they are.
+  queryCache: new QueryCache({
+    onError: (error) => {
+      if (error instanceof ProblemError && error.problem.kind === 'not_signed_in') {
+        queries.invalidateQueries({ queryKey: ['session'] });
+      }
+    },
+  }),
   defaultOptions: { queries: { retry: false, staleTime: 2_000, refetchOnWindowFocus: true } },
 });
 const nonce = document.querySelector('meta[name="style-nonce"]')?.getAttribute('content') ?? '';

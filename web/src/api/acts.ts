@@ -71,8 +71,13 @@ export type LevelName = 'account' | 'campaign' | 'group' | 'ad';
 export const acts = {
   lookAtSite: (body: { address: string; host_map?: HostMap }) => unwrap(api.POST('/api/workspaces/look', { body })),
 
-  makeWorkspace: (body: { title: string; own_hosts: string[]; currency?: string; host_map?: HostMap }) =>
-    unwrap(api.POST('/api/workspaces', { body })),
+  makeWorkspace: (body: {
+    title: string;
+    own_hosts: string[];
+    currency?: string;
+    time_zone?: string;
+    host_map?: HostMap;
+  }) => unwrap(api.POST('/api/workspaces', { body })),
 
   changeWorkspace: (workspace: string, body: SettingsWish) =>
     unwrap(api.PATCH('/api/workspaces/{workspace}', { params: { path: { workspace } }, body })),
@@ -240,15 +245,54 @@ export const acts = {
   putSignpostUpAgain: (workspace: string, id: number) =>
     unwrap(api.POST('/api/workspaces/{workspace}/signposts/{id}/put-up', { params: { path: { workspace, id } } })),
 
-  removeImport: async (workspace: string, id: number) => {
-    const { error } = await api.DELETE('/api/workspaces/{workspace}/imports/{id}', {
-      params: { path: { workspace, id } },
-    });
-    if (error) {
-      throw new Error(error.detail);
-    }
-  },
+  removeImport: (workspace: string, id: number) =>
+    gone(api.DELETE('/api/workspaces/{workspace}/imports/{id}', { params: { path: { workspace, id } } })),
+
+  takeBackSetting: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/settings/take-back/{id}', { params: { path: { workspace, id } } })),
+
+  signIn: (body: { mail: string; password: string }) => unwrap(api.POST('/api/session', { body })),
+
+  signOut: () => gone(api.DELETE('/api/session')),
+
+  changeAccount: (body: { name?: string; password?: string; current_password?: string }) =>
+    unwrap(api.PATCH('/api/account', { body })),
+
+  makeFirstOwner: (body: { name: string; mail: string; password: string }) => unwrap(api.POST('/api/owner', { body })),
+
+  acceptInvitation: (token: string, body: { name?: string; mail?: string; password: string }) =>
+    unwrap(api.POST('/api/invitations/{token}', { params: { path: { token } }, body })),
+
+  askForPassword: (body: { mail: string }) => unwrap(api.POST('/api/password-links', { body })),
+
+  invite: (workspace: string, body: { mail: string; role: string }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/invitations', { params: { path: { workspace } }, body })),
+
+  withdrawInvitation: (workspace: string, id: number) =>
+    gone(api.DELETE('/api/workspaces/{workspace}/invitations/{id}', { params: { path: { workspace, id } } })),
+
+  changeMember: (workspace: string, id: number, role: string) =>
+    unwrap(
+      api.PATCH('/api/workspaces/{workspace}/people/{id}', { params: { path: { workspace, id } }, body: { role } }),
+    ),
+
+  removeMember: (workspace: string, id: number) =>
+    gone(api.DELETE('/api/workspaces/{workspace}/people/{id}', { params: { path: { workspace, id } } })),
+
+  makePasswordLink: (workspace: string, id: number) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/people/{id}/password-link', { params: { path: { workspace, id } } })),
+
+  makeKey: (workspace: string, body: { name: string; role: string }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/keys', { params: { path: { workspace } }, body })),
+
+  takeBackKey: (workspace: string, id: number) =>
+    gone(api.DELETE('/api/workspaces/{workspace}/keys/{id}', { params: { path: { workspace, id } } })),
 };
+
+/** For what answers with nothing. */
+async function gone(answer: Promise<{ error?: unknown }>) {
+  await unwrap(answer.then(({ error }) => (error ? { error } : { data: null })));
+}
 
 /** Sends a file as it is: what it holds is the server's business. */
 function bytes(file: File) {

@@ -11,6 +11,26 @@ export type ListState = Record<string, string>;
 export const queries = {
   workspaces: () => queryOptions({ queryKey: ['workspaces'], queryFn: () => unwrap(api.GET('/api/workspaces')) }),
 
+  session: () =>
+    queryOptions({
+      queryKey: ['session'],
+      queryFn: () => unwrap(api.GET('/api/session')),
+      staleTime: 60_000,
+    }),
+
+  invitation: (token: string) =>
+    queryOptions({
+      queryKey: ['invitation', token],
+      queryFn: () => unwrap(api.GET('/api/invitations/{token}', { params: { path: { token } } })),
+      staleTime: Number.POSITIVE_INFINITY,
+    }),
+
+  people: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'people'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/people', { params: { path: { workspace } } })),
+    }),
+
   settings: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'settings'],

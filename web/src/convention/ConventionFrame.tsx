@@ -11,8 +11,8 @@ export function ConventionFrame() {
       label="Convention"
       tabs={[
         { to: base, words: 'Rules' },
-        { to: `${base}/edit`, words: 'Change', count: workspace.proposed_values },
-        { to: `${base}/learn`, words: 'Learn from what is live' },
+        { to: `${base}/edit`, words: 'Change', count: workspace.proposed_values, role: 'owner' },
+        { to: `${base}/learn`, words: 'Learn from what is live', role: 'editor' },
         { to: `${base}/versions`, words: 'Versions' },
       ]}
       aside={`version ${workspace.convention_version}`}

@@ -108,7 +108,7 @@ const turned = ({ before, after }: Outlook['shifts'][number]) =>
 
 function Saving({ draft, blocked }: { draft: ReturnType<typeof useDraft>; blocked: boolean }) {
   const { name, convention_version } = useWorkspace();
-  const { author, setAuthor } = useAuthor();
+  const { author, setAuthor, signedIn } = useAuthor();
   const [note, setNote] = useState('');
   const [overtaken, setOvertaken] = useState<Schema['Problem']>();
   const save = useAct(name, (base: number) =>
@@ -135,7 +135,12 @@ function Saving({ draft, blocked }: { draft: ReturnType<typeof useDraft>; blocke
         autosize
         minRows={2}
       />
-      <TextInput label="By" value={author} onChange={(event) => setAuthor(event.currentTarget.value)} />
+      <TextInput
+        label="By"
+        readOnly={signedIn}
+        value={author}
+        onChange={(event) => setAuthor(event.currentTarget.value)}
+      />
       <Group gap={6}>
         <Button
           variant="filled"

@@ -9,6 +9,7 @@ import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
 import { Toolbar } from '../parts/Toolbar';
 import { useAuthor } from '../parts/useAuthor';
+import { May } from '../people/May';
 import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Convention.module.css';
@@ -59,15 +60,17 @@ export function VersionsView() {
                 </td>
                 <td>
                   {one.version !== convention_version && (
-                    <Button
-                      onClick={() =>
-                        restore.mutate(one.version, {
-                          onSuccess: (saved) => navigate(`?from=${convention_version}&to=${saved.version}`),
-                        })
-                      }
-                    >
-                      Bring version {one.version} back
-                    </Button>
+                    <May least="owner">
+                      <Button
+                        onClick={() =>
+                          restore.mutate(one.version, {
+                            onSuccess: (saved) => navigate(`?from=${convention_version}&to=${saved.version}`),
+                          })
+                        }
+                      >
+                        Bring version {one.version} back
+                      </Button>
+                    </May>
                   )}
                 </td>
               </tr>

@@ -13,6 +13,7 @@ import { count, counted, money } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Weight } from '../parts/Weight';
+import { May } from '../people/May';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './FixEvidence.module.css';
 import { Proof } from './Proof';
@@ -58,17 +59,19 @@ export function FixEvidence({ id }: { id: number }) {
       <Upload detail={detail.data} />
       <Section title="Proof">
         <Proof fix={fix} checks={checks} />
-        <Group gap={10} mt={6}>
-          <Button
-            variant="filled"
-            disabled={!can_check || busy}
-            loading={check.isPending}
-            onClick={() => check.mutate(undefined)}
-          >
-            Check again
-          </Button>
-          <span className={classes.hint}>{hint(can_check, busy)}</span>
-        </Group>
+        <May least="editor">
+          <Group gap={10} mt={6}>
+            <Button
+              variant="filled"
+              disabled={!can_check || busy}
+              loading={check.isPending}
+              onClick={() => check.mutate(undefined)}
+            >
+              Check again
+            </Button>
+            <span className={classes.hint}>{hint(can_check, busy)}</span>
+          </Group>
+        </May>
       </Section>
       <Findings detail={detail.data} />
       <Rows detail={detail.data} />

@@ -1,5 +1,6 @@
-import { Button } from '@mantine/core';
+import { Button, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
@@ -10,6 +11,7 @@ import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { SearchField } from '../parts/SearchField';
 import { Toolbar } from '../parts/Toolbar';
+import { useMay } from '../people/session';
 import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './HistoryView.module.css';
@@ -17,12 +19,16 @@ import classes from './HistoryView.module.css';
 type Deed = Schema['Deed'];
 
 /** What takes a deed back, by what it was done to. */
-const UNDO: Record<NonNullable<Deed['undo']>, (workspace: string, id: number) => Promise<unknown>> = {
+const UNDO: Record<
+  Exclude<NonNullable<Deed['undo']>, 'version'>,
+  (workspace: string, id: number) => Promise<unknown>
+> = {
   act: acts.undoAct,
   sheet: acts.bringSheetBack,
   signpost: acts.putSignpostUpAgain,
   waiver: acts.takeBackWaiver,
   import: acts.removeImport,
+  setting: acts.takeBackSetting,
 };
 
 /** What was done here, the latest first, and the way back from it. */
@@ -31,7 +37,11 @@ export function HistoryView() {
   const { list, set } = useListState();
   const history = useQuery(queries.history(name));
   const words = (list.q ?? '').toLowerCase();
-  const shown = history.data?.deeds.filter((deed) => `${deed.what} ${deed.by}`.toLowerCase().includes(words)) ?? [];
+  const all = history.data?.deeds ?? [];
+  const people = [...new Set(all.map((deed) => deed.by))].filter(Boolean).toSorted();
+  const shown = all.filter(
+    (deed) => (!list.by || deed.by === list.by) && `${deed.what} ${deed.by}`.toLowerCase().includes(words),
+  );
   if (history.isError) {
     return <Failure error={history.error} />;
   }
@@ -39,6 +49,17 @@ export function HistoryView() {
     <div className={classes.view}>
       <Toolbar>
         <SearchField label="Search what was done" value={list.q ?? ''} search={(q) => set({ q: q || null })} />
+        {people.length > 1 && (
+          <Select
+            aria-label="By whom"
+            placeholder="By whom"
+            clearable
+            w={150}
+            data={people}
+            value={list.by ?? null}
+            onChange={(by) => set({ by })}
+          />
+        )}
         {history.isSuccess && <span>{counted(shown.length, 'deed')}, the latest first</span>}
         <Toolbar.Rest>
           <Button component="a" href={`/api/workspaces/${name}/history.csv`}>
@@ -86,12 +107,16 @@ export function HistoryView() {
 function WayBack({ deed }: { deed: Deed }) {
   const { name } = useWorkspace();
   const { undo, id } = deed;
-  const takeBack = useAct(name, () => (undo ? UNDO[undo](name, id) : Promise.resolve(null)));
+  const may = useMay(undo === 'setting' ? 'owner' : 'editor');
+  const takeBack = useAct(name, () => (undo && undo !== 'version' ? UNDO[undo](name, id) : Promise.resolve(null)));
   if (deed.undone) {
     return <span className={classes.faint}>taken back</span>;
   }
-  if (!undo) {
-    return <span className={classes.faint}>under Convention, Versions</span>;
+  if (undo === 'version') {
+    return <Link to={`/w/${name}/convention/versions`}>under Versions</Link>;
+  }
+  if (!undo || !may) {
+    return <span className={classes.faint}>–</span>;
   }
   return (
     <Button

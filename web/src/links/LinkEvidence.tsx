@@ -14,6 +14,7 @@ import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
+import { May } from '../people/May';
 import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
 import { Labels } from './Labels';
@@ -57,7 +58,9 @@ export function LinkEvidence({ id }: { id: number }) {
         )}
         <SweepThese wish={{ links: [link.id] }}>Sweep this link</SweepThese>
       </Group>
-      <Labels link={link} />
+      <May least="editor">
+        <Labels link={link} />
+      </May>
       {trail && (
         <Section
           title="Trail"

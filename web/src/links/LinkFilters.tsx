@@ -4,6 +4,7 @@ import { queries } from '../api/queries';
 import { count, counted } from '../parts/format';
 import { SearchField } from '../parts/SearchField';
 import { Toolbar } from '../parts/Toolbar';
+import { May } from '../people/May';
 import { useWorkspace } from '../shell/Workbench';
 import { BulkActs } from './BulkActs';
 
@@ -68,7 +69,9 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
       )}
       <Toolbar.Rest>
         <span>{total === undefined ? '' : counted(total, 'link')}</span>
-        <BulkActs list={list} total={total ?? 0} />
+        <May least="editor">
+          <BulkActs list={list} total={total ?? 0} />
+        </May>
         <Button component="a" href={`/api/workspaces/${name}/links.csv?${new URLSearchParams(list)}`}>
           CSV
         </Button>

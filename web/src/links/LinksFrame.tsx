@@ -11,8 +11,8 @@ export function LinksFrame() {
       label="Links"
       tabs={[
         { to: base, words: 'List' },
-        { to: `${base}/import`, words: 'Collect' },
-        { to: `${base}/build`, words: 'Build' },
+        { to: `${base}/import`, words: 'Collect', role: 'editor' },
+        { to: `${base}/build`, words: 'Build', role: 'editor' },
         { to: `${base}/signposts`, words: 'Signposts' },
         { to: `${base}/over-all`, words: 'Spellings', count: workspace.over_all },
       ]}

@@ -1,4 +1,5 @@
 import { NavLink } from 'react-router';
+import { type Role, useReach } from '../people/session';
 import classes from './Tabs.module.css';
 
 export interface Tab {
@@ -7,6 +8,8 @@ export interface Tab {
   words: string;
   /** How many things wait there. */
   count?: number | undefined;
+  /** Who may go there; everybody where nothing is said. */
+  role?: Role;
 }
 
 interface TabsProps {
@@ -16,14 +19,17 @@ interface TabsProps {
 
 /** The sides of one screen, each with an address of its own. */
 export function Tabs({ label, tabs }: TabsProps) {
+  const reach = useReach();
   return (
     <nav className={classes.tabs} aria-label={label}>
-      {tabs.map((tab) => (
-        <NavLink key={tab.to} to={tab.to} end={tabs.some((other) => other.to.startsWith(`${tab.to}/`))}>
-          {tab.words}
-          {tab.count ? <span> {tab.count}</span> : null}
-        </NavLink>
-      ))}
+      {tabs
+        .filter((tab) => reach(tab.role))
+        .map((tab) => (
+          <NavLink key={tab.to} to={tab.to} end={tabs.some((other) => other.to.startsWith(`${tab.to}/`))}>
+            {tab.words}
+            {tab.count ? <span> {tab.count}</span> : null}
+          </NavLink>
+        ))}
     </nav>
   );
 }

@@ -5,6 +5,7 @@ import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
+import { May } from '../people/May';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './FindingNote.module.css';
 import { onDay } from './format';
@@ -12,12 +13,18 @@ import { useAuthor } from './useAuthor';
 
 /** A person's word that a finding may stand until a day, with the reason; and taking it back. */
 export function Waive({ finding }: { finding: Schema['Finding'] }) {
-  return finding.waived_until ? <Waived finding={finding} /> : <Grant finding={finding} />;
+  return finding.waived_until ? (
+    <Waived finding={finding} />
+  ) : (
+    <May least="editor">
+      <Grant finding={finding} />
+    </May>
+  );
 }
 
 function Grant({ finding }: { finding: Schema['Finding'] }) {
   const { name } = useWorkspace();
-  const { author, setAuthor } = useAuthor();
+  const { author, setAuthor, signedIn } = useAuthor();
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
   const [ends, setEnds] = useState('');
@@ -33,7 +40,12 @@ function Grant({ finding }: { finding: Schema['Finding'] }) {
     <Group gap={6} align="end" className={classes.waive}>
       <TextInput label="Why it may stand" value={reason} onChange={(event) => setReason(event.currentTarget.value)} />
       <TextInput label="Until" type="date" value={ends} onChange={(event) => setEnds(event.currentTarget.value)} />
-      <TextInput label="By" value={author} onChange={(event) => setAuthor(event.currentTarget.value)} />
+      <TextInput
+        label="By"
+        readOnly={signedIn}
+        value={author}
+        onChange={(event) => setAuthor(event.currentTarget.value)}
+      />
       <Button disabled={!reason.trim() || !ends} onClick={() => waive.mutate(undefined)}>
         Let it stand
       </Button>
@@ -52,7 +64,11 @@ function Waived({ finding }: { finding: Schema['Finding'] }) {
     <p className={classes.waive}>
       May stand until {onDay(finding.waived_until)}
       {waiver && `: ${waiver.reason}${waiver.author && ` (${waiver.author})`}`}{' '}
-      {waiver && <Button onClick={() => back.mutate(waiver.id)}>Take that back</Button>}
+      {waiver && (
+        <May least="editor">
+          <Button onClick={() => back.mutate(waiver.id)}>Take that back</Button>
+        </May>
+      )}
     </p>
   );
 }

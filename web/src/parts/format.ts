@@ -1,6 +1,19 @@
 const whole = new Intl.NumberFormat('en-GB');
 const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
-const moment = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+const momentIn = (timeZone?: string) =>
+  new Intl.DateTimeFormat('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    ...(timeZone ? { timeZone } : {}),
+  });
+let moment = momentIn();
+
+/** Shows moments from now on in a time zone; '' is that of whoever looks. */
+export const showIn = (timeZone: string) => {
+  moment = momentIn(timeZone);
+};
 
 /** A count, with separators. */
 export const count = (number: number) => whole.format(number);

@@ -1,7 +1,9 @@
 import { useLocalStorage } from '@mantine/hooks';
+import { useSession } from '../people/session';
 
-/** Who works at this screen, as a colleague would be named; remembered here. */
+/** Who works at this screen: whoever has signed in, else as a colleague would be named, remembered here. */
 export function useAuthor() {
   const [author, setAuthor] = useLocalStorage({ key: 'author', defaultValue: '' });
-  return { author, setAuthor };
+  const signedIn = useSession()?.person?.name;
+  return { author: signedIn ?? author, setAuthor, signedIn: signedIn !== undefined };
 }

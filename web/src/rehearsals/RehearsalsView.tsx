@@ -8,6 +8,7 @@ import { Failure } from '../parts/Failure';
 import { atMoment, counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
 import { Weight } from '../parts/Weight';
+import { May } from '../people/May';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
@@ -50,9 +51,11 @@ export function RehearsalsView() {
         title="No rehearsals yet."
         hint="A rehearsal plays what a visitor does from a link to a conversion, without clicking a paid ad, and listens for the signals."
       >
-        <Button component={Link} to={`/w/${name}/settings`} variant="filled">
-          Describe one under Settings
-        </Button>
+        <May least="owner">
+          <Button component={Link} to={`/w/${name}/settings`} variant="filled">
+            Describe one under Settings
+          </Button>
+        </May>
       </EmptyState>
     );
   }

@@ -1,9 +1,10 @@
 import { ActionIcon, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
-import { IconAdjustments, IconHistory, IconMoon, IconSun } from '@tabler/icons-react';
+import { IconAdjustments, IconHistory, IconMoon, IconSun, IconUser, IconUsers } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import type { Schema } from '../api/client';
 import { count } from '../parts/format';
+import { useSession } from '../people/session';
 import classes from './JobLine.module.css';
 import { SweepControl } from './SweepControl';
 import { Switch } from './Switch';
@@ -22,6 +23,7 @@ export const STOPS = [
 
 /** The job is a line, and the line is the navigation: each stop with the count of what is wrong there now. */
 export function JobLine({ summary }: { summary: Summary }) {
+  const person = useSession()?.person;
   return (
     <header className={classes.head}>
       <Switch name={summary.name} title={summary.title} />
@@ -45,7 +47,15 @@ export function JobLine({ summary }: { summary: Summary }) {
       <Aside to={`/w/${summary.name}/history`} label="What was done">
         <IconHistory size={16} />
       </Aside>
+      <Aside to={`/w/${summary.name}/people`} label="People">
+        <IconUsers size={16} />
+      </Aside>
       <Scheme />
+      {person && (
+        <Aside to="/account" label={`Your account, ${person.name}`}>
+          <IconUser size={16} />
+        </Aside>
+      )}
     </header>
   );
 }

@@ -5,6 +5,7 @@ import type { Schema } from '../api/client';
 import { isActive } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { atMoment, count, counted, lasting } from '../parts/format';
+import { May } from '../people/May';
 import classes from './SweepControl.module.css';
 import { SweepStart } from './SweepStart';
 
@@ -18,9 +19,11 @@ export function SweepControl({ summary }: { summary: Schema['Workspace'] }) {
     return (
       <div className={classes.control} role="status">
         <Progress sweep={sweep} />
-        <Button onClick={() => stop.mutate(sweep.id)} disabled={sweep.state === 'stopping'}>
-          Stop
-        </Button>
+        <May least="editor">
+          <Button onClick={() => stop.mutate(sweep.id)} disabled={sweep.state === 'stopping'}>
+            Stop
+          </Button>
+        </May>
       </div>
     );
   }
@@ -31,10 +34,12 @@ export function SweepControl({ summary }: { summary: Schema['Workspace'] }) {
           {lastSweep(sweep)}
         </Link>
       )}
-      {(sweep?.state === 'stopped' || sweep?.state === 'failed') && (
-        <Button onClick={() => resume.mutate(sweep.id)}>Resume, {count(sweep.total - sweep.done)} left</Button>
-      )}
-      <SweepStart name={name} disabled={stops.links.total === 0} />
+      <May least="editor">
+        {(sweep?.state === 'stopped' || sweep?.state === 'failed') && (
+          <Button onClick={() => resume.mutate(sweep.id)}>Resume, {count(sweep.total - sweep.done)} left</Button>
+        )}
+        <SweepStart name={name} disabled={stops.links.total === 0} />
+      </May>
     </div>
   );
 }

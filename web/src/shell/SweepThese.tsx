@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { acts, type SweepWish } from '../api/acts';
 import { isActive, queries } from '../api/queries';
 import { useAct } from '../api/useAct';
+import { May } from '../people/May';
 import { useWorkspace } from './Workbench';
 
 /** Sweeps some of what is there at once: links with the pages on which they land, or rehearsals. */
@@ -13,13 +14,15 @@ export function SweepThese({ wish, children }: { wish: SweepWish; children: Reac
   const begin = useAct(name, () => acts.beginSweep(name, wish));
   const busy = isActive(sweep?.state);
   return (
-    <Button
-      disabled={busy}
-      loading={begin.isPending}
-      title={busy ? 'Another sweep is under way' : undefined}
-      onClick={() => begin.mutate(undefined)}
-    >
-      {children}
-    </Button>
+    <May least="editor">
+      <Button
+        disabled={busy}
+        loading={begin.isPending}
+        title={busy ? 'Another sweep is under way' : undefined}
+        onClick={() => begin.mutate(undefined)}
+      >
+        {children}
+      </Button>
+    </May>
   );
 }

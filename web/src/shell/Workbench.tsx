@@ -6,6 +6,7 @@ import { Outlet, useLocation, useNavigate, useOutletContext, useParams } from 'r
 import type { Schema } from '../api/client';
 import { isActive, queries } from '../api/queries';
 import { Failure } from '../parts/Failure';
+import { showIn } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { JobLine, STOPS } from './JobLine';
 import classes from './Workbench.module.css';
@@ -17,6 +18,9 @@ export function Workbench() {
   const { pathname } = useLocation();
   const summary = useQuery(queries.workspace(workspace));
   useRefreshBySweep(workspace, summary.data?.sweep);
+  if (summary.data) {
+    showIn(summary.data.time_zone);
+  }
   useHotkeys(STOPS.map((stop, index) => [String(index + 1), () => navigate(`/w/${workspace}/${stop.path}`)]));
 
   if (summary.isError && !summary.data) {
@@ -48,6 +52,7 @@ const title = (pathname: string) =>
     { path: 'sweeps', label: 'Sweeps' },
     { path: 'history', label: 'What was done' },
     { path: 'settings', label: 'Settings' },
+    { path: 'people', label: 'People' },
   ].find((stop) => pathname.split('/')[3] === stop.path)?.label ?? 'Orvant';
 
 /** The workspace that is open. */

@@ -13,6 +13,7 @@ import { atMoment, count, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { useAuthor } from '../parts/useAuthor';
+import { May } from '../people/May';
 import { useWorkspace } from '../shell/Workbench';
 import { PassingOn } from './SignpostForm';
 import classes from './Signposts.module.css';
@@ -66,7 +67,9 @@ export function SignpostEvidence({ id, server }: { id: number; server: string })
         <p>{post.address.replace(/^http:\/\//, '')}</p>
       </div>
       <Passes post={post} />
-      <Change key={post.target + post.ends} post={post} />
+      <May least="editor">
+        <Change key={post.target + post.ends} post={post} />
+      </May>
       <Section title="Where it led">
         <table className={classes.table}>
           <tbody>

@@ -6,6 +6,7 @@ import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { count, counted, onDay } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
+import { May } from '../people/May';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { nextSort, type Sorts, useSorted } from '../shell/useSorted';
@@ -55,9 +56,11 @@ export function SignpostsView() {
   return (
     <Split evidence={evidence}>
       <Toolbar>
-        <Button variant="filled" onClick={() => set({ chosen: 'new' })}>
-          Put up a signpost …
-        </Button>
+        <May least="editor">
+          <Button variant="filled" onClick={() => set({ chosen: 'new' })}>
+            Put up a signpost …
+          </Button>
+        </May>
         <Button component="a" href={`/api/workspaces/${name}/signposts/passes.csv`} download>
           Passes as CSV
         </Button>

@@ -8,6 +8,7 @@ import { Facts } from '../parts/Facts';
 import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
 import { useAuthor } from '../parts/useAuthor';
+import { May } from '../people/May';
 import { useWorkspace } from '../shell/Workbench';
 import { decided } from './SendersView';
 import classes from './TagsView.module.css';
@@ -35,34 +36,36 @@ export function SenderEvidence({ sender, tags }: SenderEvidenceProps) {
           ['sent', `${counted(sender.times, 'time')} as ${sender.ways.join(', ')}, last ${atMoment(sender.seen_at)}`],
         ]}
       />
-      <Section title="Who is it?" aside="sweeps from now on go by it">
-        <Group gap={8} align="end" className={classes.deeds}>
-          <Autocomplete
-            size="xs"
-            label="A tag"
-            placeholder="Name of the tag"
-            data={Object.values(tags)}
-            value={tag}
-            onChange={setTag}
-          />
-          <Button disabled={!tag.trim()} onClick={() => decide.mutate({ decision: 'tag', tag })}>
-            Hear it as this tag
-          </Button>
-        </Group>
-        <Group gap={8} mt={8}>
-          <Button onClick={() => decide.mutate({ decision: 'through' })} disabled={sender.decision === 'through'}>
-            Pages need it: let through
-          </Button>
-          <Button onClick={() => decide.mutate({ decision: 'held' })} disabled={sender.decision === 'held'}>
-            Leave it held
-          </Button>
-          {sender.decision !== '' && (
-            <Button variant="subtle" onClick={() => decide.mutate({ decision: '' })}>
-              Take that back
+      <May least="owner">
+        <Section title="Who is it?" aside="sweeps from now on go by it">
+          <Group gap={8} align="end" className={classes.deeds}>
+            <Autocomplete
+              size="xs"
+              label="A tag"
+              placeholder="Name of the tag"
+              data={Object.values(tags)}
+              value={tag}
+              onChange={setTag}
+            />
+            <Button disabled={!tag.trim()} onClick={() => decide.mutate({ decision: 'tag', tag })}>
+              Hear it as this tag
             </Button>
-          )}
-        </Group>
-      </Section>
+          </Group>
+          <Group gap={8} mt={8}>
+            <Button onClick={() => decide.mutate({ decision: 'through' })} disabled={sender.decision === 'through'}>
+              Pages need it: let through
+            </Button>
+            <Button onClick={() => decide.mutate({ decision: 'held' })} disabled={sender.decision === 'held'}>
+              Leave it held
+            </Button>
+            {sender.decision !== '' && (
+              <Button variant="subtle" onClick={() => decide.mutate({ decision: '' })}>
+                Take that back
+              </Button>
+            )}
+          </Group>
+        </Section>
+      </May>
       <Section title="An example of what was held">
         <p className={classes.example}>{sender.example}</p>
         {sender.body && <p className={classes.example}>{sender.body}</p>}

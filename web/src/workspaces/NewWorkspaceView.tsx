@@ -1,4 +1,4 @@
-import { Button, TagsInput, Textarea, TextInput } from '@mantine/core';
+import { Button, Select, TagsInput, Textarea, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -8,6 +8,7 @@ import { Failure } from '../parts/Failure';
 import { Section } from '../parts/Section';
 import { hostMapOf } from './hostMap';
 import classes from './Workspaces.module.css';
+import { ZONE_HERE, ZONES } from './zones';
 
 type Look = Schema['SiteLook'];
 
@@ -65,8 +66,10 @@ function Found({ look, map }: { look: Look; map: string }) {
   const [title, setTitle] = useState(nameOf(look));
   const [hosts, setHosts] = useState(look.own_hosts.map((one) => one.host));
   const [currency, setCurrency] = useState(look.currency ?? 'EUR');
+  const [zone, setZone] = useState(ZONE_HERE);
   const make = useMutation({
-    mutationFn: () => acts.makeWorkspace({ title, own_hosts: hosts, currency, host_map: hostMapOf(map) }),
+    mutationFn: () =>
+      acts.makeWorkspace({ title, own_hosts: hosts, currency, time_zone: zone, host_map: hostMapOf(map) }),
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: ['workspaces'] });
       navigate(`/w/${made.name}/links/import`);
@@ -98,6 +101,15 @@ function Found({ look, map }: { look: Look; map: string }) {
           w={160}
           value={currency}
           onChange={(event) => setCurrency(event.currentTarget.value.toUpperCase())}
+        />
+        <Select
+          label="Time zone"
+          description="As this browser says; moments are shown in it."
+          searchable
+          allowDeselect={false}
+          data={ZONES}
+          value={zone}
+          onChange={(chosen) => setZone(chosen ?? '')}
         />
         <p className={classes.said}>
           Its rules begin as a plain convention: the usual five parameters, lower case, words divided by hyphens. Learn

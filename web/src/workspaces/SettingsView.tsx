@@ -15,6 +15,7 @@ import { ExpectedFields } from './ExpectedFields';
 import { ExpectedTags } from './ExpectedTags';
 import { hostMapOf, linesOf } from './hostMap';
 import { type NetworkDraft, Networks } from './Networks';
+import { Pace } from './Pace';
 import classes from './Workspaces.module.css';
 
 type Settings = Omit<Schema['Settings'], 'networks'> & { networks: NetworkDraft[] };
@@ -36,9 +37,10 @@ function Form({ kept }: { kept: Settings }) {
   const write = (changes: Partial<Settings>) => setDraft({ ...draft, ...changes });
   const wanted = { ...draft, host_map: hostMapOf(map) };
   const changed = JSON.stringify(wanted) !== JSON.stringify(kept);
-  const save = useAct(name, () =>
-    acts.changeWorkspace(name, { ...wanted, networks: wanted.networks.map(({ has_key, ...rest }) => rest) }),
-  );
+  const save = useAct(name, () => {
+    const { picture_bytes, ...wish } = wanted;
+    return acts.changeWorkspace(name, { ...wish, networks: wish.networks.map(({ has_key, ...rest }) => rest) });
+  });
   return (
     <div className={classes.settings}>
       <Section
@@ -78,6 +80,11 @@ function Form({ kept }: { kept: Settings }) {
           />
         </div>
       </Section>
+      <Pace
+        preferences={draft.preferences}
+        pictures={kept.picture_bytes}
+        write={(preferences) => write({ preferences })}
+      />
       <ExpectedTags settings={draft} write={write} />
       <Networks networks={draft.networks} write={write} />
       <ExpectedFields fields={draft.expected_fields} write={write} />

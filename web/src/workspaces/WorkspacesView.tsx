@@ -11,6 +11,7 @@ import { Failure } from '../parts/Failure';
 import { atMoment, count, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { SearchField } from '../parts/SearchField';
+import { useMay, useSession } from '../people/session';
 import { useListState } from '../shell/useListState';
 import classes from './Workspaces.module.css';
 
@@ -18,6 +19,7 @@ type Listed = Schema['ListedWorkspace'];
 
 /** Every advertiser that is looked after: what is wrong there now, and when it was last swept. */
 export function WorkspacesView() {
+  const session = useSession();
   const { list, set } = useListState();
   const workspaces = useQuery(queries.workspaces());
   const all = workspaces.data?.workspaces ?? [];
@@ -29,9 +31,12 @@ export function WorkspacesView() {
         {all.length > 8 && (
           <SearchField label="Search workspaces" value={list.q ?? ''} search={(q) => set({ q: q || null })} />
         )}
-        <Button component={Link} to="/new" variant="filled">
-          New workspace
-        </Button>
+        {session?.makes_workspaces && (
+          <Button component={Link} to="/new" variant="filled">
+            New workspace
+          </Button>
+        )}
+        {session?.person && <Link to="/account">{session.person.name}</Link>}
       </header>
       {workspaces.isError && <Failure error={workspaces.error} />}
       {workspaces.isPending && <Loading />}
@@ -69,6 +74,7 @@ export function WorkspacesView() {
 function Row({ workspace }: { workspace: Listed }) {
   const { name, title, archived } = workspace;
   const [deleting, setDeleting] = useState(false);
+  const owns = useMay('owner', name);
   const change = useAct('workspaces', (put: boolean) => acts.changeWorkspace(name, { archived: put }));
   return (
     <>
@@ -82,14 +88,16 @@ function Row({ workspace }: { workspace: Listed }) {
         <td className={classes.number}>{count(workspace.fixes)}</td>
         <td>{workspace.swept_at ? atMoment(workspace.swept_at) : 'never'}</td>
         <td>
-          <Button
-            variant="subtle"
-            onClick={() => change.mutate(!archived)}
-            aria-label={`${archived ? 'Take back' : 'Put away'} ${title}`}
-          >
-            {archived ? 'Take back' : 'Put away'}
-          </Button>
-          {archived && (
+          {owns && (
+            <Button
+              variant="subtle"
+              onClick={() => change.mutate(!archived)}
+              aria-label={`${archived ? 'Take back' : 'Put away'} ${title}`}
+            >
+              {archived ? 'Take back' : 'Put away'}
+            </Button>
+          )}
+          {owns && archived && (
             <Button
               variant="subtle"
               onClick={() => setDeleting(!deleting)}

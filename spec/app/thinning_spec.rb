@@ -1,0 +1,60 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# What sweeps have seen is thinned after its time, but never what stands in a screen now.
+RSpec.describe Thinning, :empty do
+  before do
+    DemoFixture.clear
+    @workspace = Founding.call(title: "Here", own_hosts: ["a.test"])
+    LinkImporting.new(@workspace, "address\nhttp://a.test/one\nhttp://a.test/two\n", filename: "a.csv").call
+    @one, @two = @workspace.links.order(:id).to_a
+    @script = @workspace.rehearsal_scripts.create!(name: "book", document: {})
+  end
+
+  # @return [Sweep] with a trail of each link, a visit, and a run with a picture
+  def sweep(days, links: [@one, @two])
+    at = days.days.ago
+    Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {"links" => "all", "rehearsals" => "all"}, state: "done", whole: true, created_at: at, started_at: at, finished_at: at).tap do |made|
+      links.each { |link| LinkTrail.create!(sweep: made, link: link, visitor: "desktop", outcome: "landed", status: 200, final_address: link.address, landing_page: "a.test/", engine: "http", hops: [{"address" => link.address}], shape: "s", look: "none", created_at: at) }
+      PageVisit.create!(sweep: made, workspace: @workspace, page: "a.test/", visit: {}, created_at: at)
+      RehearsalRun.create!(sweep: made, rehearsal_script: @script, run: {}, created_at: at)
+      FileUtils.mkdir_p(RehearsalRun.pictures(made.id, @script.id))
+      File.write(File.join(RehearsalRun.pictures(made.id, @script.id), "step-1.png"), "x" * 100)
+    end
+  end
+
+  def whole(sweep) = [sweep.link_trails.count { |one| one.hops.any? }, sweep.workspace.page_visits.where(sweep: sweep).count, sweep.rehearsal_runs.count, Dir.exist?(RehearsalRun.pictures(sweep.id, @script.id))]
+
+  it "keeps the last two, what stands, and what proved; of the others only how they ended" do
+    old, proof, standing, *rest = [400, 300, 250, 200, 100, 1].map { |days| sweep(days) }
+    finding = {workspace: @workspace, code: "param/case", weight: "skews", place: {}, message: "m", evidence: [], root: "r", remedy: {}, created_at: Time.now}
+    Finding.create!(**finding, sweep: standing, link: @one, current: true)
+    Finding.create!(**finding, sweep: old, absent_in: proof, link: @two, current: false)
+    expect(described_class.new(@workspace).room).to eq(600)
+
+    expect(described_class.new(@workspace).call).to eq("trails" => 4, "pages" => 2, "rehearsals" => 2)
+    expect([old, proof, standing, *rest].map { |one| whole(one) }).to eq([[0, 0, 0, false], [2, 1, 1, true], [2, 1, 1, true], [0, 0, 0, false], [2, 1, 1, true], [2, 1, 1, true]])
+    expect(old.link_trails.pluck(:outcome, :final_address)).to include(["landed", "http://a.test/one"])
+    expect(described_class.new(@workspace).call.values).to eq([0, 0, 0])
+  end
+
+  it "keeps the last that was seen of each, however old" do
+    sweep(400)
+    last = sweep(300, links: [@one])
+    2.times { |days| RehearsalRun.where(sweep: sweep(days, links: [])).delete_all }
+    described_class.new(@workspace).call
+    expect(@two.link_trails.last.hops).not_to eq([])
+    expect(whole(last)).to eq([1, 0, 1, true])
+  end
+
+  it "keeps all of it where a workspace keeps for longer, and takes the pictures of a workspace that is deleted" do
+    made = sweep(400)
+    sweep(2)
+    3.times { sweep(1) }
+    WorkspaceChange.new(@workspace).call("preferences" => {"keep_days" => 500})
+    expect(described_class.new(@workspace).call.values).to eq([0, 0, 0])
+    Closing.new(@workspace).call
+    expect(Dir.exist?(RehearsalRun.pictures(made.id, @script.id))).to be(false)
+  end
+end

@@ -1,0 +1,22 @@
+# frozen_string_literal: true
+
+# Which operation is for whom, as specs hold it against the OpenAPI document.
+module AccessTable
+  # The least that each asks for. What is not named is for readers where it reads, for editors where it changes something.
+  LEAST = {
+    "nobody" => ["GET /api/session", "POST /api/session", "DELETE /api/session", "GET /api/invitations/{token}", "POST /api/invitations/{token}", "POST /api/password-links"],
+    "alone" => ["POST /api/owner"],
+    "person" => ["GET /api/workspaces", "PATCH /api/account"],
+    "founder" => ["POST /api/workspaces", "POST /api/workspaces/look"],
+    "owner" => ["PATCH /api/workspaces/{workspace}", "DELETE /api/workspaces/{workspace}", "POST /api/workspaces/{workspace}/settings/take-back/{id}", "POST /api/workspaces/{workspace}/convention",
+      "POST /api/workspaces/{workspace}/convention/versions/{version}/restore", "POST /api/workspaces/{workspace}/proposed-values/{id}", "POST /api/workspaces/{workspace}/senders/{id}",
+      "PATCH /api/workspaces/{workspace}/people/{id}", "POST /api/workspaces/{workspace}/people/{id}/password-link", "POST /api/workspaces/{workspace}/invitations",
+      "DELETE /api/workspaces/{workspace}/invitations/{id}", "POST /api/workspaces/{workspace}/keys", "DELETE /api/workspaces/{workspace}/keys/{id}"],
+    "reader" => ["POST /api/workspaces/{workspace}/click-address", "POST /api/workspaces/{workspace}/convention/compare", "DELETE /api/workspaces/{workspace}/people/{id}"]
+  }.freeze
+  IN_PERSON = %r{\A(?:PATCH /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
+  OPERATIONS = ApiDocument.own.document["paths"].flat_map { |path, methods| methods.slice("get", "post", "put", "patch", "delete").keys.map { |method| "#{method.upcase} #{path}" } }
+  # What each caller reaches, of the levels that an operation may ask for.
+  REACH = {"stranger" => %w[nobody], "reader" => %w[nobody person reader], "editor" => %w[nobody person reader editor], "owner" => %w[nobody person founder reader editor owner],
+           "alone" => %w[nobody alone person founder reader editor owner], "key of an editor" => %w[nobody person reader editor], "owner elsewhere" => %w[nobody person founder]}.freeze
+end

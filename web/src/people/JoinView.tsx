@@ -1,0 +1,97 @@
+import { Button, PasswordInput, TextInput } from '@mantine/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { acts } from '../api/acts';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { Loading } from '../parts/Loading';
+import { PasswordField } from './PasswordField';
+import classes from './People.module.css';
+
+const TITLES = { founder: 'Make the first account', member: 'You are invited', password: 'Take a new password' };
+
+/** A link that is good once: the first account, an invitation, or a new password. */
+export function JoinView() {
+  const { token = '' } = useParams();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const invitation = useQuery(queries.invitation(token));
+  const [name, setName] = useState('');
+  const [mail, setMail] = useState('');
+  const [password, setPassword] = useState('');
+  const accept = useMutation({
+    mutationFn: () => acts.acceptInvitation(token, { name, mail, password }),
+    onSuccess: async () => {
+      await client.resetQueries({ queryKey: ['session'] });
+      navigate('/');
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    accept.mutate();
+  };
+  if (invitation.isError) {
+    return (
+      <EmptyState
+        title="This link is good for nothing any more."
+        hint="Links are good once, and for a day. Ask whoever sent it for another."
+      />
+    );
+  }
+  if (!invitation.data) {
+    return <Loading />;
+  }
+  const { purpose, known, workspace, role, by } = invitation.data;
+  const newcomer = purpose === 'founder' || (purpose === 'member' && !known);
+  return (
+    <main className={classes.door}>
+      <h1>{TITLES[purpose]}</h1>
+      {purpose === 'member' && (
+        <p>
+          {by || 'Somebody'} lets you look after <b>{workspace}</b> as {role}.
+        </p>
+      )}
+      {purpose === 'founder' && <p>It owns every workspace that is here, makes new ones, and invites others.</p>}
+      <form onSubmit={submit} className={classes.form}>
+        {newcomer && (
+          <TextInput
+            label="Your name"
+            description="As colleagues see it beside what you do."
+            autoComplete="name"
+            value={name}
+            onChange={(event) => setName(event.currentTarget.value)}
+          />
+        )}
+        <TextInput
+          label="Mail address"
+          type="email"
+          autoComplete="username"
+          readOnly={purpose !== 'founder'}
+          value={purpose === 'founder' ? mail : invitation.data.mail}
+          onChange={(event) => setMail(event.currentTarget.value)}
+        />
+        {purpose === 'member' && known ? (
+          <PasswordInput
+            label="The password of your account"
+            autoComplete="current-password"
+            value={password}
+            onChange={(event) => setPassword(event.currentTarget.value)}
+          />
+        ) : (
+          <PasswordField label="A password" value={password} change={setPassword} />
+        )}
+        {accept.isError && <Failure error={accept.error} />}
+        <Button
+          type="submit"
+          variant="filled"
+          loading={accept.isPending}
+          disabled={!password || (newcomer && !name.trim())}
+        >
+          {purpose === 'password' ? 'Take this password' : 'Come in'}
+        </Button>
+      </form>
+    </main>
+  );
+}

@@ -1,0 +1,57 @@
+import { Button, PasswordInput, TextInput } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { acts } from '../api/acts';
+import { Failure } from '../parts/Failure';
+import classes from './People.module.css';
+import { useSession } from './session';
+
+/** Asks who is there. */
+export function SignInView() {
+  const client = useQueryClient();
+  const session = useSession();
+  const [mail, setMail] = useState('');
+  const [password, setPassword] = useState('');
+  const enter = useMutation({
+    mutationFn: () => acts.signIn({ mail, password }),
+    onSuccess: () => client.resetQueries(),
+  });
+  const ask = useMutation({ mutationFn: () => acts.askForPassword({ mail }) });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    enter.mutate();
+  };
+  return (
+    <main className={classes.door}>
+      <h1>Sign in to Orvant</h1>
+      <form onSubmit={submit} className={classes.form}>
+        <TextInput
+          label="Mail address"
+          type="email"
+          autoComplete="username"
+          value={mail}
+          onChange={(event) => setMail(event.currentTarget.value)}
+        />
+        <PasswordInput
+          label="Password"
+          autoComplete="current-password"
+          value={password}
+          onChange={(event) => setPassword(event.currentTarget.value)}
+        />
+        {enter.isError && <Failure error={enter.error} />}
+        <Button type="submit" variant="filled" loading={enter.isPending} disabled={!mail.trim() || !password}>
+          Sign in
+        </Button>
+        {session?.mail_server ? (
+          <Button variant="subtle" disabled={!mail.trim()} loading={ask.isPending} onClick={() => ask.mutate()}>
+            Send me a link to a new password
+          </Button>
+        ) : (
+          <p className={classes.said}>Without the password, ask an owner of your workspace for a link to a new one.</p>
+        )}
+        {ask.isError && <Failure error={ask.error} />}
+        {ask.data && <p role="status">{ask.data.said}</p>}
+      </form>
+    </main>
+  );
+}
