@@ -97,6 +97,9 @@ class Workspace < ActiveRecord::Base
   # @return [Sweep, nil] one that is waiting or running
   def active_sweep = sweeps.where(state: Sweep::ACTIVE).order(:id).last
 
+  # @return [Boolean] whether a sweep or an import is waiting or running
+  def busy? = !active_sweep.nil? || imports.where(state: Import::ACTIVE).exists?
+
   private
 
   def latest_version = convention_versions.order(:version).last

@@ -14,7 +14,8 @@ class Thinning
     # @return [void] once a night, over all workspaces
     def at_night
       since = Time.now - (File.exist?(mark) ? File.mtime(mark) : Time.at(0))
-      return unless since > OVERDUE || (since > OVERDUE / 3 && NIGHT.cover?(Time.now.hour))
+      due = NIGHT.cover?(Time.now.hour) ? OVERDUE / 3 : OVERDUE
+      return if since < due
 
       FileUtils.touch(mark)
       Workspace.find_each { |workspace| new(workspace).call }

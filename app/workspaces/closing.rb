@@ -14,7 +14,7 @@ class Closing
   # @return [void]
   # @raise [Orvant::Error] while a sweep or an import is under way
   def call
-    raise Orvant::Error, "Something is under way in “#{@workspace.title}”: stop it, then delete." if busy?
+    raise Orvant::Error, "Something is under way in “#{@workspace.title}”: stop it, then delete." if @workspace.busy?
 
     pictures = RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id)).pluck(:sweep_id, :rehearsal_script_id).map { |ids| RehearsalRun.pictures(*ids) }
     ActiveRecord::Base.transaction { delete }
@@ -24,11 +24,9 @@ class Closing
 
   private
 
-  def busy? = @workspace.active_sweep || @workspace.imports.where(state: Import::ACTIVE).exists?
-
   def delete
     BELOW.each { |model, (column, owners)| model.where(column => @workspace.public_send(owners).select(:id)).delete_all }
-    @workspace.traffic_rows.delete_all
+    TrafficRow.where(workspace: @workspace).delete_all
     tables.each { |table| ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id])) }
     @workspace.delete
   end

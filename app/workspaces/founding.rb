@@ -57,10 +57,12 @@ class Founding
   private_class_method :hosts
 
   # What stands in addresses: letters and digits of the title, and a number where another has the same.
+  #
+  # @param title [String]
+  # @return [String]
   def self.name(title)
     plain = ActiveSupport::Inflector.transliterate(title).downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A-|-\z/, "")[0, 60]
     plain = "workspace" if plain.empty?
     [plain, *(2..200).map { |number| "#{plain}-#{number}" }].find { |one| !Workspace.exists?(name: one) } || "#{plain}-#{SecureRandom.hex(4)}"
   end
-  private_class_method :name
 end
