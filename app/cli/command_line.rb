@@ -6,6 +6,9 @@ require_relative "build_report"
 require_relative "check_report"
 require_relative "convention_command"
 require_relative "learning_report"
+require_relative "remote"
+require_relative "remote_import"
+require_relative "remote_sweep"
 require_relative "sighting_printer"
 require_relative "trail_printer"
 
@@ -169,13 +172,55 @@ class CommandLine < Thor
   option :network, desc: "whose dialect an export of ads is in"
   option :host, desc: "of a register's paths that name none"
   option :format, enum: %w[text json], default: "text"
+  option :server, banner: "ADDRESS", desc: "of an Orvant that runs elsewhere; without it the file goes into the database here"
+  option :key, desc: "made under People; ORVANT_KEY is taken where none is given"
   # @raise [SystemExit] 2 where the file cannot be used
   def import(file)
+    return said_of(RemoteImport.new(remote).call(read(file), File.basename(file), options.slice("kind", "source", "network", "host"))) if options[:server]
+
     require_relative "../../config/environment"
     workspace = Workspace.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.pluck(:name).join(", ")}.")
     import = Importing.of(options[:kind]).new(workspace, read(file), filename: File.basename(file), kind: options[:kind], source: options[:source], options: options.slice("network", "host")).call
-    puts((options[:format] == "json") ? JSON.generate(import.as_document) : "#{import.added} added, #{import.already} already there, #{import.rejected_count} rejected.")
-    import.rejected.each { |row| warn "line #{row["line"]}: #{row["reason"]}" } if options[:format] == "text"
+    said_of(import.as_document)
+  end
+
+  desc "sweep", "Begin a sweep on an Orvant that runs, and wait for its end"
+  option :server, default: "http://127.0.0.1:4600", banner: "ADDRESS"
+  option :key, desc: "made under People; ORVANT_KEY is taken where none is given"
+  option :workspace, default: "skerry-line", banner: "NAME"
+  option :visitors, type: :array, banner: "desktop phone de …"
+  option :format, enum: %w[text json], default: "text"
+  # @raise [SystemExit] 0 nothing breaks · 1 something does · 2 it could not be swept
+  def sweep
+    ended = RemoteSweep.new(remote).call(options[:visitors]) { |line| warn line }
+    puts((options[:format] == "json") ? JSON.generate(ended.document) : ended.to_s)
+    exit(ended.sound? ? 0 : 1)
+  end
+
+  desc "fixes", "Print what is to be done, in order of what it wins back"
+  option :server, default: "http://127.0.0.1:4600", banner: "ADDRESS"
+  option :key, desc: "made under People; ORVANT_KEY is taken where none is given"
+  option :workspace, default: "skerry-line", banner: "NAME"
+  option :format, enum: %w[csv json], default: "csv"
+  # @raise [SystemExit] 2 where they cannot be had
+  def fixes
+    return puts(JSON.generate(remote.get("/fixes"))) if options[:format] == "json"
+
+    remote.download("/fixes.csv", $stdout)
+  end
+
+  desc "export FILE.zip", "Write a whole workspace of an Orvant that runs as one archive of open documents"
+  option :server, default: "http://127.0.0.1:4600", banner: "ADDRESS"
+  option :key, desc: "made under People, for an owner; ORVANT_KEY is taken where none is given"
+  option :workspace, default: "skerry-line", banner: "NAME"
+  # @raise [SystemExit] 2 where it cannot be had; what was there under that name stays then
+  def export(file)
+    part = "#{file}.part"
+    File.open(part, "wb") { |io| remote.download("/bundle.zip", io) }
+    File.rename(part, file)
+    say "#{file}: #{(File.size(file) / 1_048_576.0).round(1)} MB"
+  ensure
+    File.delete(part) if part && File.exist?(part)
   end
 
   desc "checks", "Print the catalogue of checks as Markdown (docs/checks.md)"
@@ -196,6 +241,15 @@ class CommandLine < Thor
       File.binread(path)
     rescue SystemCallError => error
       unusable("#{path} cannot be read: #{error.message[/\A[^@]+/].strip}.")
+    end
+
+    def remote = Remote.new(options[:server], options[:key] || ENV["ORVANT_KEY"], options[:workspace])
+
+    def said_of(import)
+      return puts(JSON.generate(import)) if options[:format] == "json"
+
+      puts "#{import["added"]} added, #{import["already"]} already there, #{import["rejected"].size} rejected."
+      import["rejected"].each { |row| warn "line #{row["line"]}: #{row["reason"]}" }
     end
 
     def keep_in(folder) = (ENV["ORVANT_VAR"] = File.expand_path(folder) if folder)

@@ -26,15 +26,18 @@ module Tries
 
     # For Rack: how requests are counted, and where.
     def set_up
-      Rack::Attack.cache.store = ActiveSupport::Cache::FileStore.new(Settings.var("tries"))
+      Rack::Attack.cache.store = store
       Rack::Attack.throttle("passwords", limit: FROM_ONE, period: 600) { |request| request.ip if request.post? && request.path.match?(%r{\A/api/(?:session|owner|password-links|invitations/)}) }
       Rack::Attack.throttled_responder = ->(_) { Problem.new(:too_many_tries).to_rack }
     end
 
     # Takes away what no longer counts.
-    def tidy = Rack::Attack.cache.store.cleanup
+    def tidy = store.cleanup
 
     private
+
+    # All processes of the web server count together.
+    def store = ActiveSupport::Cache::FileStore.new(Settings.var("tries"))
 
     def note(key) = Rack::Attack::Allow2Ban.filter(key, maxretry: MOST, findtime: WAIT, bantime: WAIT) { true }
 

@@ -17,7 +17,7 @@ class Preferences
   end
 
   # @return [Hash{String => Object}] all of them
-  def to_h = USUAL.merge(settings_of_machine).merge(@document)
+  def to_h = usual.merge(@document)
 
   # @param wish [Hash{String => Object}] those that are to change
   # @return [Hash{String => Object}] what is to be kept
@@ -31,7 +31,7 @@ class Preferences
 
     wish.fetch("visitors", []).each { |name| Orvant::Net::Visitor.of(name) }
     wish.fetch("hosts", {}).each { |host, own| own_pace(host, own) }
-    @document.merge(wish)
+    @document.merge(wish).reject { |name, value| usual[name] == value }
   end
 
   # @return [Orvant::Net::Limits]
@@ -47,7 +47,7 @@ class Preferences
   private
 
   # What the machine's environment says comes before the usual, and a workspace's own word before that.
-  def settings_of_machine = {"per_host" => Settings["ORVANT_PER_HOST"].to_i.clamp(1, 64), "pause" => Settings["ORVANT_PAUSE"].to_f.clamp(0, 60)}
+  def usual = USUAL.merge("per_host" => Settings["ORVANT_PER_HOST"].to_i.clamp(1, 64), "pause" => Settings["ORVANT_PAUSE"].to_f.clamp(0, 60))
 
   def within(name, value, range)
     raise Orvant::Error, "#{name} is between #{range.min} and #{range.max} #{UNITS.fetch(name)}." unless value.is_a?(Numeric) && range.cover?(value)

@@ -48,6 +48,17 @@ RSpec.describe Thinning, :empty do
     expect(whole(last)).to eq([1, 0, 1, true])
   end
 
+  it "comes once a night, and by day where it is overdue" do
+    mark = Settings.var("thinned")
+    FileUtils.rm_f(mark)
+    old, * = [400, 200, 100, 1].map { |days| sweep(days) }
+    described_class.at_night
+    expect(whole(old)).to eq([0, 0, 0, false])
+    marked = File.mtime(mark)
+    described_class.at_night
+    expect(File.mtime(mark)).to eq(marked)
+  end
+
   it "keeps all of it where a workspace keeps for longer, and takes the pictures of a workspace that is deleted" do
     made = sweep(400)
     sweep(2)

@@ -58,6 +58,8 @@ export const theme = createTheme({
     TextInput: { defaultProps: { size: 'xs' } },
     Textarea: { defaultProps: { size: 'xs' } },
     NumberInput: { defaultProps: { size: 'xs' } },
+    PasswordInput: { defaultProps: { size: 'xs' } },
+    NativeSelect: { defaultProps: { size: 'xs' } },
     Checkbox: { defaultProps: { size: 'xs' } },
     SegmentedControl: { defaultProps: { size: 'xs' } },
     Popover: { defaultProps: { shadow: 'none' } },

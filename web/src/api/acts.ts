@@ -79,6 +79,8 @@ export const acts = {
     host_map?: HostMap;
   }) => unwrap(api.POST('/api/workspaces', { body })),
 
+  bringInWorkspace: (file: File) => unwrap(api.POST('/api/workspaces/bundle', bytes(file))),
+
   changeWorkspace: (workspace: string, body: SettingsWish) =>
     unwrap(api.PATCH('/api/workspaces/{workspace}', { params: { path: { workspace } }, body })),
 

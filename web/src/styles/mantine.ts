@@ -22,6 +22,7 @@ import '@mantine/core/styles/Combobox.css';
 import '@mantine/core/styles/Modal.css';
 import '@mantine/core/styles/Notification.css';
 import '@mantine/core/styles/NumberInput.css';
+import '@mantine/core/styles/PasswordInput.css';
 import '@mantine/core/styles/Pill.css';
 import '@mantine/core/styles/PillsInput.css';
 import '@mantine/core/styles/SegmentedControl.css';

@@ -1,4 +1,4 @@
-import { Button, Textarea, TextInput } from '@mantine/core';
+import { Button, Group, Textarea, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -46,9 +46,24 @@ function Form({ kept }: { kept: Settings }) {
       <Section
         title="Settings"
         aside={
-          <Button variant="filled" disabled={!changed} loading={save.isPending} onClick={() => save.mutate(undefined)}>
-            Save
-          </Button>
+          <Group gap={8}>
+            <Button
+              component="a"
+              href={`/api/workspaces/${name}/bundle.zip`}
+              download
+              title="Rules, settings, links, sightings, trails, traffic, fixes and pictures in one archive, which another Orvant can take in"
+            >
+              Take everything out
+            </Button>
+            <Button
+              variant="filled"
+              disabled={!changed}
+              loading={save.isPending}
+              onClick={() => save.mutate(undefined)}
+            >
+              Save
+            </Button>
+          </Group>
         }
       >
         {save.isError && <Failure error={save.error} />}

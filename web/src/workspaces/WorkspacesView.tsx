@@ -13,6 +13,7 @@ import { Loading } from '../parts/Loading';
 import { SearchField } from '../parts/SearchField';
 import { useMay, useSession } from '../people/session';
 import { useListState } from '../shell/useListState';
+import { BringIn } from './BringIn';
 import classes from './Workspaces.module.css';
 
 type Listed = Schema['ListedWorkspace'];
@@ -32,9 +33,12 @@ export function WorkspacesView() {
           <SearchField label="Search workspaces" value={list.q ?? ''} search={(q) => set({ q: q || null })} />
         )}
         {session?.makes_workspaces && (
-          <Button component={Link} to="/new" variant="filled">
-            New workspace
-          </Button>
+          <>
+            <BringIn />
+            <Button component={Link} to="/new" variant="filled">
+              New workspace
+            </Button>
+          </>
         )}
         {session?.person && <Link to="/account">{session.person.name}</Link>}
       </header>

@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# What belongs to one workspace is reached through no other: every operation that names something by its number is asked for what another
+# workspace has, by the owner of an empty one.
+RSpec.describe Api, :swept do
+  before { Founding.call(title: "Stranger", own_hosts: ["a.test"]) }
+
+  # The least that a body needs to be read.
+  def least(schema)
+    schema = ApiDocument.own.document.dig(*schema["$ref"].delete_prefix("#/").split("/")) if schema["$ref"]
+    case Array(schema["type"]).first
+    when "object" then schema.fetch("required", []).to_h { |name| [name, {"decision" => "held", "state" => "declined"}[name] || least(schema["properties"].fetch(name))] }
+    when "array" then []
+    when "string" then schema["enum"]&.first || ((schema["format"] == "date") ? "2030-01-01" : "a")
+    when "integer" then 1
+    else false
+    end
+  end
+
+  # Everything but what asking itself leaves behind.
+  def state
+    tables = ActiveRecord::Base.connection.tables - %w[schema_migrations ar_internal_metadata delayed_jobs heartbeats]
+    tables.to_h { |table| [table, ActiveRecord::Base.connection.select_rows("SELECT * FROM #{table} ORDER BY 1").hash] }
+  end
+
+  it "answers with nothing of another's, and changes nothing of it" do
+    ours = Workspace.find_by!(name: "skerry-line")
+    ours.build_sheets.create!(name: "x", rows: [])
+    ours.senders.create!(host: "b.test", example: "http://b.test/", ways: [], pages: [], paths: [], seen_at: Time.now) if ours.senders.none?
+    numbers = (1..3).to_a + [Finding, Fix, Link, Import, Sweep, BuildSheet, Signpost, Sender, RowTemplate].filter_map { |model| model.maximum(:id) }.uniq
+    before = state
+    answers = ApiDocument.own.document["paths"].flat_map do |path, methods|
+      next [] unless path.start_with?("/api/workspaces/{workspace}/") && path.match?(/\{(?:id|version|sweep|name)\}/)
+
+      methods.slice("get", "post", "put", "patch", "delete").flat_map do |method, operation|
+        schema = operation.dig("requestBody", "content", "application/json", "schema")
+        numbers.map do |number|
+          asked = path.sub("{workspace}", "stranger").sub("{name}", "book-a-day-pass").gsub(/\{\w+\}/, number.to_s)
+          env = Rack::MockRequest.env_for("http://127.0.0.1#{asked}", :method => method.upcase, :input => schema ? JSON.generate(least(schema)) : "", "HTTP_HOST" => "127.0.0.1")
+          ["#{method} #{path}", Api.call(env).first]
+        end
+      end
+    end
+    # Its own first version is its own.
+    own = answers.reject { |name, _| name.include?("/convention/versions/{version}") }
+    expect(own.map(&:last).tally.keys).to contain_exactly(404, 422)
+    expect(own.group_by(&:first).reject { |_, same| same.map(&:last).include?(404) }.keys).to eq([])
+    after = state
+    changed = before.keys.reject { |table| before[table] == after[table] }
+    expect(changed - %w[convention_versions workspaces deeds]).to eq([])
+  end
+end
