@@ -55,6 +55,8 @@ ACTS = {
 VIEWS = {
   "new-workspace" => -> { "../../new?site=www.skerryline.example" },
   "history" => -> { "history" },
+  "people" => -> { "people" },
+  "channels" => -> { "convention/edit?part=channels" },
   "convention" => -> { "convention" },
   "convention-edit" => -> { "convention/edit?part=campaign" },
   "learn" => -> { "convention/learn" },

@@ -46,6 +46,14 @@ class ConventionsResource < Resource
     end
   end
 
+  # As above: faults are an answer.
+  post "/api/workspaces/:workspace/convention/try" do
+    wish = json_body
+    typed_json(RulesTrial.new(workspace, Orvant::Convention.read(wish["document"])).document(visit: wish["visit"], network: wish["network"], pattern: wish["pattern"]))
+  rescue Orvant::Error => error
+    typed_json("faults" => error.message.lines.map(&:strip), "caught" => [], "unassigned" => 0, "sessions" => 0, "visit" => nil, "click" => nil)
+  end
+
   post "/api/workspaces/:workspace/convention/learn" do
     json("proposals" => LearningDesk.new(workspace).proposals.map(&:to_h))
   end

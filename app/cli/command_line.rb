@@ -230,6 +230,13 @@ class CommandLine < Thor
     puts ChecksDocument.new
   end
 
+  desc "roles", "Print who may do what as Markdown (docs/roles.md)"
+  # Prints docs/roles.md, made from the OpenAPI document.
+  def roles
+    require_relative "roles_document"
+    puts RolesDocument.new
+  end
+
   no_commands do
     def matching
       options[:matching] ? JSON.parse(read(options[:matching])) : {}

@@ -45,8 +45,8 @@ RSpec.describe Api, :swept do
     end
     # Its own first version is its own.
     own = answers.reject { |name, _| name.include?("/convention/versions/{version}") }
-    expect(own.map(&:last).tally.keys).to contain_exactly(404, 422)
-    expect(own.group_by(&:first).reject { |_, same| same.map(&:last).include?(404) }.keys).to eq([])
+    expect(own.size).to be > 100
+    expect(own.reject { |_, status| status == 404 }).to eq([])
     after = state
     changed = before.keys.reject { |table| before[table] == after[table] }
     expect(changed - %w[convention_versions workspaces deeds]).to eq([])

@@ -14,6 +14,26 @@ RSpec.describe Api, :api, :swept do
       "roles" => document["roles"].map { |one| (one["role"] == role) ? one.merge(changes.transform_keys(&:to_s)) : one }
     )
 
+  describe "a trial of rules that are still being written" do
+    def trial(**wish) = act("/convention/try", {document: document, **wish}, status: 200)
+
+    it "says which sessions each channel rule catches, in their order, and where one visit would go" do
+      answer = trial(visit: {"medium" => "paid-serach"})
+      expect(answer["caught"].sum + answer["unassigned"]).to eq(answer["sessions"]).and eq(workspace.traffic_rows.sum(:sessions))
+      expect(answer["caught"].first).to eq(workspace.traffic_rows.where(channel: "Direct").sum(:sessions))
+      expect(answer["visit"]).to include("channel" => "Unassigned", "rule" => nil, "nearest" => a_string_including("paid-search"))
+      last_first = document.merge("channels" => document["channels"].rotate(-1).unshift({"channel" => "All", "when" => []}))
+      expect(trial(document: last_first)["caught"]).to eq([answer["sessions"], *[0] * document["channels"].size])
+    end
+
+    it "opens a click pattern in the tokens of a network that is not saved yet, and says faults instead of failing" do
+      fresh = document.merge("dialects" => [{"network" => "New", "open" => "[[", "close" => "]]", "tokens" => [{"token" => "ad", "sample" => "7"}]}])
+      expect(trial(document: fresh, network: "New", pattern: "http://a.test/?x=[[ad]]&y=[[no]]")["click"]).to include("address" => "http://a.test/?x=7&y=[[no]]", "unknown" => ["no"])
+      expect(trial(document: fresh, network: "Old", pattern: "x")["faults"]).to eq(["There is no network “Old” in these rules."])
+      expect(trial(document: document.except("roles"))["faults"].join).to include("roles")
+    end
+  end
+
   describe "versions" do
     it "are kept with note and author, compared, and brought back; findings say by which they were judged" do
       saved =

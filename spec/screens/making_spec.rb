@@ -208,4 +208,18 @@ RSpec.describe "Rules and new links", :demo, :screens do
     click_button("Put it up again")
     expect(page).to have_text("3 signposts")
   end
+
+  it "orders channel rules by form, tries a visit, and shows what each rule catches" do
+    open_screen("convention/edit?part=channels")
+    fill_in("Try a medium", with: "email")
+    expect(page).to have_text("Such a visit is “Email”, by rule 4")
+    expect(page).to have_text(/[\d,]+ of [\d,]+ sessions/)
+    4.downto(2) { |number| click_button("Ask rule #{number} earlier") }
+    expect(page).to have_text("Such a visit is “Email”, by rule 1")
+    fill_in("Channel of rule 1", with: "Letters")
+    expect(page).to have_text("Such a visit is “Letters”, by rule 1")
+    open_screen("convention/edit?part=dialects")
+    fill_in("Try a click pattern", with: "http://www.skerryline.example/?a=<~issue~>")
+    expect(page).to have_text("Opens http://www.skerryline.example/?a=november-2026")
+  end
 end

@@ -81,6 +81,11 @@ export const acts = {
 
   bringInWorkspace: (file: File) => unwrap(api.POST('/api/workspaces/bundle', bytes(file))),
 
+  tryConvention: (
+    workspace: string,
+    body: { document: Record<string, unknown>; visit?: Record<string, string>; network?: string; pattern?: string },
+  ) => unwrap(api.POST('/api/workspaces/{workspace}/convention/try', { params: { path: { workspace } }, body })),
+
   changeWorkspace: (workspace: string, body: SettingsWish) =>
     unwrap(api.PATCH('/api/workspaces/{workspace}', { params: { path: { workspace } }, body })),
 

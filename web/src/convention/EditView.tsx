@@ -4,7 +4,9 @@ import { Failure } from '../parts/Failure';
 import { Loading } from '../parts/Loading';
 import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
+import { ChannelsEditor } from './ChannelsEditor';
 import classes from './Convention.module.css';
+import { DialectsEditor } from './DialectsEditor';
 import type { ConventionDocument } from './document';
 import { Effect } from './Effect';
 import { IdentifiersEditor } from './IdentifiersEditor';
@@ -97,25 +99,9 @@ function Part({
     case 'workspace':
       return <WorkspaceEditor document={document} change={change} />;
     case 'channels':
-      return (
-        <JsonEditor
-          key="channels"
-          title="Channel rules"
-          about="In order: the first rule whose conditions all hold gives a visit its channel."
-          value={document.channels}
-          change={(channels) => change({ ...document, channels: channels as ConventionDocument['channels'] })}
-        />
-      );
+      return <ChannelsEditor document={document} change={change} />;
     case 'dialects':
-      return (
-        <JsonEditor
-          key="dialects"
-          title="Tokens of networks"
-          about="For each network its delimiters and the tokens that it offers, with a sample of what fills each."
-          value={document.dialects ?? []}
-          change={(dialects) => change({ ...document, dialects: dialects as ConventionDocument['dialects'] })}
-        />
-      );
+      return <DialectsEditor document={document} change={change} />;
     case 'all':
       return (
         <JsonEditor

@@ -2,8 +2,9 @@ import { Button, Select, TextInput } from '@mantine/core';
 import { linkKindValues } from '../api/schema';
 import { Section } from '../parts/Section';
 import classes from './Convention.module.css';
-import { lean, type RoleRules, type ScopedRule } from './document';
+import { lean, type ScopedRule } from './document';
 import type { PartProps } from './EditView';
+import { ScopedChanges } from './ScopedChanges';
 
 /** Rules for links of one kind, account or host. The most specific wins. */
 export function ScopesEditor({ document, change }: PartProps) {
@@ -54,7 +55,7 @@ export function ScopesEditor({ document, change }: PartProps) {
             value={rule.role}
             onChange={(role) => write(index, { ...rule, role: role ?? rule.role })}
           />
-          <Changes changes={rule.changes} write={(changes) => write(index, { ...rule, changes })} />
+          <ScopedChanges changes={rule.changes} write={(changes) => write(index, { ...rule, changes })} />
           <TextInput
             label="Why"
             value={rule.why ?? ''}
@@ -66,24 +67,5 @@ export function ScopesEditor({ document, change }: PartProps) {
         </div>
       ))}
     </Section>
-  );
-}
-
-/** What a rule says instead, as the document has it: `longest: 60`. */
-function Changes({ changes, write }: { changes: RoleRules; write: (changes: RoleRules) => void }) {
-  return (
-    <TextInput
-      label="Says instead"
-      description="such as {&quot;longest&quot;: 60}"
-      key={JSON.stringify(changes)}
-      defaultValue={JSON.stringify(changes)}
-      onBlur={(event) => {
-        try {
-          write(JSON.parse(event.currentTarget.value));
-        } catch {
-          event.currentTarget.value = JSON.stringify(changes);
-        }
-      }}
-    />
   );
 }
