@@ -16,14 +16,6 @@ FIXES = -> { ASK.call("/traffic")["causes"].flat_map { |cause| cause["fixes"] }.
 
 # What a person does on a view before its picture is taken.
 SEND = ->(path, body) { JSON.parse(Net::HTTP.post(URI("#{BASE}/api/workspaces/skerry-line#{path}"), JSON.generate(body), "content-type" => "application/json").body) }
-# A second version, so that two can be compared.
-VERSION = lambda {
-  now = ASK.call("/convention")
-  next unless now["version"] == 1
-
-  roles = now["document"]["roles"].map { |role| (role["role"] == "campaign") ? role.merge("longest" => 50, "meaning" => "What it was for, in the advertiser's own words.") : role }
-  SEND.call("/convention", {document: now["document"].merge("roles" => roles, "slow_ms" => 2_500), base: 1, note: "Longer campaign names for the winter", author: "Ingrid, marketing"})
-}
 # People and a bot pass the signposts.
 PASSES = lambda {
   server = URI(ASK.call("/signposts")["server"])

@@ -3,17 +3,18 @@
 module Orvant
   # A scripted visit with expectations (docs/schemas/rehearsal.schema.json).
   class Rehearsal
-    # One step: number from 1 · does: open, click, fill, choose, submit, wait_for or reload · target: address or selector · with ·
+    # One step: number from 1 · does: one of ACTS · target: address or selector · with ·
     # expectations: Array<Expectation>.
     Step = Struct.new(:number, :does, :target, :with, :expectations, keyword_init: true) do
-      def to_s = [does.tr("_", " "), target, with].compact.reject { |part| part == true }.join(" ")
+      def to_s = [does.tr("_", " "), target.is_a?(Hash) ? "“#{target.values.first}”" : target, with].compact.reject { |part| part == true }.join(" ")
     end
     # A signal that must leave in a step, and how often.
-    Expectation = Struct.new(:step, :tag, :event, :times, keyword_init: true) do
-      def to_h = members.to_h { |name| [name.to_s, self[name]] }
+    # page: from which it must leave, or nil · values: what it must say (value, currency, order, items), true for anything at all.
+    Expectation = Struct.new(:step, :tag, :event, :times, :page, :values, keyword_init: true) do
+      def to_h = members.to_h { |name| [name.to_s, self[name]] }.compact
     end
 
-    ACTS = %w[open click fill choose submit wait_for reload].freeze
+    ACTS = %w[open click fill choose tick submit wait_for reload back accept refuse].freeze
 
     attr_reader :name, :title, :about, :owner, :steps
 
@@ -41,7 +42,7 @@ module Orvant
     def read_step(step, number)
       does = ACTS.find { |act| step.key?(act) }
       expectations = step.fetch("expect",
-        []).map { |one| Expectation.new(step: number, tag: one["tag"], event: one["event"], times: one.fetch("times", 1)) }
+        []).map { |one| Expectation.new(step: number, tag: one["tag"], event: one["event"], times: one.fetch("times", 1), page: one["page"], values: one["values"]) }
       Step.new(number: number, does: does, target: step[does], with: step["with"], expectations: expectations)
     end
   end

@@ -3,11 +3,14 @@
 module Orvant
   # One request by a tag, decoded by its signature.
   #
-  # tag · account · event · kind: `page_view`, `conversion` or `other` · values: Hash of field or role to value · page: the address it
+  # tag · account · event · kind: `page_view`, `conversion`, `other` or `unreadable` · values: Hash of field or role to value · page: the address it
   # left from · step: number of the rehearsal's step, from 1 · at: milliseconds since the visit began · request: the raw address.
   Signal = Struct.new(:tag, :account, :event, :kind, :values, :page, :step, :at, :request, keyword_init: true)
 
   class Signal
+    # The kind of what was sent to a tag and could not be read.
+    UNREADABLE = "unreadable"
+
     # @return [Hash{String => Object}] for JSON
     def to_h = members.to_h { |name| [name.to_s, self[name]] }
 
@@ -18,6 +21,8 @@ module Orvant
     def page_view? = kind == "page_view"
 
     def conversion? = kind == "conversion"
+
+    def unreadable? = kind == UNREADABLE
 
     # @return [Array] what makes two conversions the same one: the order number, else event and page
     def key = values["order"] ? [tag, event, values["order"]] : [tag, event, page.to_s.sub(/[?#].*/, "")]

@@ -35,7 +35,7 @@ RSpec.describe Orvant::Rehearsal::Score do
   {
     ["1 view 1", "1 view"] => "1 view heard",
     ["1 view 1", ""] => "1 view absent",
-    ["1 view 2", "1 view"] => "1 view awaited, 1 view heard",
+    ["1 view 2", "1 view"] => "1 view absent, 1 view heard",
     # A view of the next page is nobody's business where the first was heard.
     ["1 view 1", "1 view, 2 view"] => "1 view heard, 2 view overheard",
     ["1 view 1", "2 view"] => "1 view awaited, 2 view elsewhere",
@@ -46,6 +46,12 @@ RSpec.describe Orvant::Rehearsal::Score do
     # Another order is another conversion, of which nobody speaks.
     ["2 lead 1", "2 lead A, 3 lead B"] => "2 lead heard, 3 lead unexpected",
     ["2 lead 1, 3 lead 0", "2 lead A, 3 lead A"] => "2 lead heard, 3 lead again",
+    # How often is meant exactly, of whatever order.
+    ["2 lead 1", "2 lead A, 2 lead B"] => "2 lead heard, 2 lead unexpected",
+    ["1 view 1", "1 view, 1 view, 1 view"] => "1 view heard, 1 view again, 1 view again",
+    ["1 view 0", "1 view"] => "1 view overheard",
+    # What is expected in two steps is not met twice by one.
+    ["2 lead 1, 5 lead 1", "2 lead A"] => "2 lead heard, 5 lead absent",
     ["2 lead 2", "2 lead A, 2 lead B"] => "2 lead heard, 2 lead heard",
     ["3 lead 0", ""] => "",
     ["", "1 lead A, 1 view"] => "1 lead unexpected, 1 view overheard"

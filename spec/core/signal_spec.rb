@@ -24,7 +24,7 @@ RSpec.describe Orvant::Signal::Signature do
     [] => false
   }.each do |sources, expected|
     it "#{expected ? "sees" : "does not see"} itself in #{sources.inspect}" do
-      expect(gullwatch.in_markup?(sources, address("http://www.skerryline.example/"))).to be(expected)
+      expect(gullwatch.installations(Orvant::Page::Markup.new(sources.map { |source| "<script src=\"#{source}\"></script>" }.join), address("http://www.skerryline.example/")).any?).to be(expected)
     end
   end
 
@@ -39,19 +39,57 @@ RSpec.describe Orvant::Signal::Signature do
     ["", "ev=lead&sr=a+b", ["lead", "conversion", {"source" => "a b"}]],
     ["", '{"ev":"scroll","sr":"a","oid":7}', ["scroll", "other", {"source" => "a", "order" => "7"}]],
     ["ev=view", "[1,2]", ["view", "page_view", {}]],
-    ["", "{broken", ["", "other", {}]]
+    ["", "{broken", ["", "unreadable", {}]]
   ].each do |query, body, expected|
     it "decodes #{query.inspect} with body #{body.inspect}" do
       signal =
-        gullwatch.decode(
+        gullwatch.signals(
           Orvant::Address.new("http://in.gullwatch.example/c?#{query}"),
           body: body,
           page: "http://page/",
           step: 2,
           at: 10
-        )
+        ).first
       expect([signal.event, signal.kind, signal.values]).to eq(expected)
       expect(signal.page).to eq(query.include?("pg=") ? "http://p/" : "http://page/")
+    end
+  end
+
+  # how a request is written => events and values that format 2 reads
+  more = {"tag" => "g2", "name" => "G2", "purpose" => "analytics", "format" => 2, "markup" => [{"inline" => "g2.start( '*'"}, {"host" => "g2.test", "path" => "/g2.js", "account" => "id"}], "wire" => [{"host" => "g2.test"}], "scripts" => ["/g2.js"], "list" => "data.events",
+          "fields" => {"event" => ["ev", "name"], "account" => "acc", "value" => "params.price", "order" => "params.ids.0"}, "events" => {"page_view" => ["view"], "conversion" => ["won"]}}.freeze
+  gzip = ->(text) { StringIO.new.tap { |io| Zlib::GzipWriter.new(io).tap { |writer| writer.write(text) && writer.finish } }.string }
+  {
+    ["?ev=view", nil] => [["view", {}]], ["?name=view&ev=won", nil] => [["won", {}]],
+    ["?acc=7", '{"data":{"events":[{"name":"view"},{"name":"won","params":{"price":12.5,"ids":["A1"]}}]}}'] => [["view", {}], ["won", {"value" => "12.5", "order" => "A1"}]],
+    ["", "ev=view\nev=won\n"] => [["view", {}], ["won", {}]], ["", "{\"ev\":\"view\"}\n{\"ev\":\"won\"}"] => [["view", {}], ["won", {}]], ["", '[{"ev":"view"},{"ev":"won"}]'] => [["view", {}], ["won", {}]],
+    ["", gzip.call('{"ev":"won"}')] => [["won", {}]], ["", Zlib::Deflate.deflate("ev=won")] => [["won", {}]], ["", gzip.call("x")[0..15]] => [[:unreadable, {}]], ["", "\x00\x01\x02".b] => [[:unreadable, {}]],
+    ["", gzip.call("ev=" + "a" * 2_000_000)] => [[:unreadable, {}]], ["?ev=view", "\xFF\xFE".b] => [["view", {}]], ["", "--b\r\nContent-Disposition: form-data; name=\"ev\"\r\n\r\nwon\r\n--b--\r\n"] => [["won", {}]],
+    ["", "[" * 5_000] => [[:unreadable, {}]], ["", '{"params":{"price":null,"ids":{}}}'] => [["", {}]]
+  }.each do |(query, body), expected|
+    it "reads #{[query, body.to_s[0, 40]].inspect} in format 2" do
+      signals = described_class.read(more).signals(Orvant::Address.new("http://g2.test/in#{query}"), body: body, type: (body.to_s.start_with?("--b") ? "multipart/form-data; boundary=b" : nil))
+      expect(signals.map { |one| [one.unreadable? ? :unreadable : one.event, one.values] }).to eq(expected)
+    end
+  end
+
+  it "takes an event from the path or as a constant, hears the whole host but its own scripts, and sees its accounts in the markup" do
+    named = {"constant" => "view"}
+    one = described_class.read(more.merge("fields" => {"event" => {"segment" => 2}, "account" => named}))
+    signal = one.signals(Orvant::Address.new("http://g2.test/in/won%20now?x=1")).first
+    expect([signal.event, signal.account]).to eq(["won now", "view"])
+    expect(%w[http://g2.test/x http://g2.test/g2.js].map { |text| one.on_wire?(Orvant::Address.new(text)) }).to eq([true, false])
+    markup = Orvant::Page::Markup.new("<head><script src='//g2.test/g2.js?id=A-1'></script><script type='text/plain'>g2.start('NO')</script></head><body><script>g2.start('A-2', 1)</script>")
+    expect(one.installations(markup, address("http://a.test/")).map { |found| [found.account, found.head, found.how, found.position] }).to eq([["A-1", true, "script", 1], ["A-2", false, "inline", 2]])
+  end
+
+  # scripts => the call above the base code
+  {"<script>gw('lead')</script>BASE" => "gw('lead')", "BASE<script>gw('lead')</script>" => nil, "<script>function go(){ gw('lead') }</script>BASE" => nil, "<script>window.gw = window.gw || function () {}; gw('lead')</script>BASE" => nil,
+   "<script>var gw = []; gw.push(1)</script><script>gw('x')</script>BASE" => nil, "<script>// gw('lead')</script>BASE" => nil, "<script>log(\"gw('lead')\")</script>BASE" => nil, "<script>x.gw('lead')</script>BASE" => nil,
+   "<template><script>gw('lead')</script></template>BASE" => nil, "<script>if (1) { start(); }\ngw('late one')</script>BASE" => "gw('late one')"}.each do |html, expected|
+    it "#{expected ? "sees a call" : "sees none"} above the base code in #{html}" do
+      sample = Orvant::Checks::Tag::Sample.subject("markup" => html.sub("BASE", Orvant::Checks::Tag::Sample::BASE), "signals" => ["view"])
+      expect(sample.visit.calls["gullwatch"]).to eq(expected)
     end
   end
 
@@ -100,7 +138,9 @@ RSpec.describe Orvant::Checks::Journey do
     [[], ["journey/absent"]],
     [[["lead", 2], ["lead", 3]], ["journey/repeated"]],
     [[["lead", 2], ["lead", 2]], ["journey/repeated"]],
-    [[["lead", 2, landing.merge("order" => "1")], ["lead", 2, landing.merge("order" => "2")]], []],
+    [[["lead", 2, landing.merge("order" => "1")], ["lead", 2, landing.merge("order" => "2")]], ["journey/extra"]],
+    [[["lead", 1]], ["journey/misplaced"]],
+    [[["lead", 2, landing.merge("order" => "1", "value" => "5")], ["lead", 3, landing.merge("order" => "1", "value" => "7")]], ["journey/repeated", "journey/values"]],
     [[["lead", 2, {}]], ["journey/lost"]],
     [[["lead", 2, landing.merge("medium" => "Email")]], ["journey/lost"]],
     [[["lead", 2, landing.merge("campaign" => "x")]], []]

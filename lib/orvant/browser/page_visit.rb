@@ -10,14 +10,16 @@ module Orvant
     # made · held: Array<Held>, requests to nobody knows whom · trouble: why the page may not have worked for want of them, or nil ·
     # watched: milliseconds ·
     # facts: what the page says of itself: canonical, noindex, referrer_policy, forms (action, fields, hidden), language, and links that
-    # hide the referrer (`unreferred`: absolute addresses).
-    PageVisit = Struct.new(:address, :page, :others, :final_address, :title, :reason, :signals, :tags, :refused, :held, :trouble, :watched, :facts,
+    # hide the referrer (`unreferred`: absolute addresses) · installations: Array<Signal::Installation>, where tags stand in the markup as it
+    # was answered · calls: Hash of tag to a call of it that stands above its base code · errors: Array<Hash> of message, and whether a policy
+    # blocked something · state: of consent (`untouched`, `yes`, `no`), nil where nobody was asked.
+    PageVisit = Struct.new(:address, :page, :others, :final_address, :title, :reason, :signals, :tags, :refused, :held, :trouble, :watched, :facts, :installations, :calls, :errors, :state,
       keyword_init: true) do
       # @return [String] host and path: where the work on it is
       def path = page[/\A[^?#]*/]
 
       # @return [Hash{String => Object}] for JSON
-      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
+      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h), "installations" => installations.to_a.map(&:to_h))
     end
 
     class PageVisit
@@ -34,28 +36,62 @@ module Orvant
         # @param signatures [Array<Signal::Signature>]
         # @param page [String] as pages are told apart; host and path where nobody says
         # @param others [Integer] how many more it stands for
+        # @param state [String, nil] of consent, in which it is seen
+        # @param target [String, Hash, nil] what is clicked for that state
         # @return [PageVisit] always; what went wrong is its reason
-        def watch(browser, address, signatures, page: Address.new(address).page, others: 0)
+        def watch(browser, address, signatures, page: Address.new(address).page, others: 0, state: nil, target: nil)
           tries = tries.to_i + 1
-          seen = browser.visit { |visit| seen(visit, address, signatures) }
-          new(**blank(address), **seen, page: page, others: others)
+          seen = browser.visit { |visit| seen(visit, address, signatures, target) }
+          new(**blank(address), **seen, page: page, others: others, state: state)
         rescue Error::Unreachable => error
           retry if tries < TRIES
-          new(**blank(address), page: page, others: others, reason: error.message)
+          new(**blank(address), page: page, others: others, state: state, reason: error.message)
+        end
+
+        # @param markup [Page::Markup] as answered
+        # @param installations [Array<Signal::Installation>]
+        # @param signatures [Array<Signal::Signature>]
+        # @return [Hash{String => String}] by tag, a call that stands above its base code
+        def calls(markup, installations, signatures)
+          signatures.reject { |one| one.functions.empty? }.filter_map do |one|
+            first = installations.select { |standing| standing.tag == one.tag }.map(&:position).min
+            call = Page::Calls.new(markup.scripts, one.functions).above(first)
+            [one.tag, call] if call && first
+          end.to_h
         end
 
         private
 
-        def seen(visit, address, signatures)
-          answer = nil
+        def seen(visit, address, signatures, target)
+          answer = request = nil
           frame = visit.frame
-          visit.hear("Network.responseReceived") { |event| answer = event["response"] if event["type"] == "Document" && event["frameId"] == frame }
+          visit.hear("Network.responseReceived") { |event| answer, request = event.values_at("response", "requestId") if event["type"] == "Document" && event["frameId"] == frame }
           visit.set_out(address)
           watched = visit.until_still
           believe(answer, address, visit)
-          facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
+          answered = visit.answered(request)
+          watched += choose(visit, target) if target
+          facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, errors: errors(visit), **standing(answered, visit, signatures), **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
           visit.leave
           {**facts, signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
+        end
+
+        # What left before the choice is of another state.
+        def choose(visit, target)
+          visit.click(target)
+          visit.go_on
+          visit.until_still
+        end
+
+        def errors(visit) = visit.script_errors.first(20).map { |one| {"message" => one[:message]} } + visit.blocked.first(20).map { |one| {"message" => one[:message], "policy" => true} }
+
+        # By the document as it was answered: what a loader puts in later is neither late nor early.
+        def standing(answered, visit, signatures)
+          return {installations: [], calls: {}} unless answered
+
+          markup = Page::Markup.new(answered)
+          installations = signatures.flat_map { |one| one.installations(markup, Address.new(visit.current_address)) }
+          {installations: installations, calls: calls(markup, installations, signatures)}
         end
 
         # A page that did not come says nothing about its tags.
@@ -68,7 +104,7 @@ module Orvant
           body = visit.body
           markup = Page::Markup.new(body)
           base = Address.new(visit.current_address)
-          {title: markup.title, tags: signatures.select { |one| one.in_markup?(markup.script_sources, base) }.map(&:tag), facts: facts(markup, base, headers, body)}
+          {title: markup.title, tags: signatures.select { |one| one.installations(markup, base).any? }.map(&:tag), facts: facts(markup, base, headers, body)}
         end
 
         def facts(markup, base, headers, body)
@@ -88,7 +124,7 @@ module Orvant
 
         def blank(address)
           {address: address, final_address: address, signals: [], tags: [],
-           refused: [], held: [], watched: 0, title: "", facts: {}}
+           refused: [], held: [], watched: 0, title: "", facts: {}, installations: [], calls: {}, errors: []}
         end
       end
     end

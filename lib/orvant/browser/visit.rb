@@ -20,10 +20,50 @@ module Orvant
       MOST_HELD = 2_000
       # How often a click is tried while the page exchanges what is to be clicked.
       CLICKS = 5
+      # Why nobody could use an element, in a word; null where anybody can.
+      CLOSED = <<~JS
+        (() => {
+          if (this.disabled || this.closest('fieldset[disabled], [inert]')) return 'disabled';
+          if (this.getAttribute('aria-disabled') === 'true') return 'disabled';
+          if (this.readOnly) return 'read-only';
+          const style = getComputedStyle(this);
+          const box = this.getBoundingClientRect();
+          if (style.visibility === 'hidden' || style.display === 'none' || box.width === 0 || box.height === 0) return 'hidden';
+          return null;
+        })()
+      JS
+      COVERED = <<~JS
+        (() => {
+          this.scrollIntoView({block: 'center', inline: 'center', behavior: 'instant'});
+          const box = this.getBoundingClientRect();
+          const on = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2);
+          if (!on || on === this || this.contains(on) || on.contains(this) || on.closest('label')?.control === this) return null;
+          return 'covered by ' + on.tagName.toLowerCase() + (on.id ? '#' + on.id : '');
+        })()
+      JS
+      # What keeps a form from being sent, field by field.
+      INVALID = <<~JS
+        (this.noValidate ? [] : [...this.elements].filter((field) => field.willValidate && !field.checkValidity()).map((field) => (field.name || field.id || field.type) + ': ' + field.validationMessage))
+      JS
+      # An element by the text that stands on it, or a field by its label: the innermost that fits exactly, then one that begins so.
+      NAMED = <<~JS
+        (by, wanted) => {
+          const plain = (text) => (text || '').replace(/\\s+/g, ' ').trim();
+          const seen = (node) => node.getClientRects().length > 0;
+          if (by === 'label') {
+            const label = [...document.querySelectorAll('label')].find((one) => plain(one.textContent) === wanted) || [...document.querySelectorAll('label')].find((one) => plain(one.textContent).startsWith(wanted));
+            return (label && label.control) || document.querySelector('[aria-label="' + CSS.escape(wanted) + '"], [placeholder="' + CSS.escape(wanted) + '"]');
+          }
+          const all = [...document.querySelectorAll('a, button, input[type=submit], input[type=button], label, summary, [role], [onclick], span, div, li')].filter(seen);
+          const text = (node) => plain(node.value && node.tagName === 'INPUT' ? node.value : node.getAttribute('aria-label') || node.textContent);
+          const fits = all.filter((node) => text(node) === wanted);
+          return fits[fits.length - 1] || all.filter((node) => text(node).startsWith(wanted)).pop() || null;
+        }
+      JS
       # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
       SOON = 1_000
 
-      attr_reader :signals, :refused, :held, :script_errors
+      attr_reader :signals, :refused, :held, :script_errors, :blocked
       attr_accessor :step
 
       # @param quiet [Float] seconds without a request after which a page has been watched
@@ -35,6 +75,7 @@ module Orvant
         @refused = []
         @held = []
         @script_errors = []
+        @blocked = []
         @forms = []
         @began = @stirred = now
         @mark = "left-#{SecureRandom.hex(8)}.invalid"
@@ -75,7 +116,7 @@ module Orvant
 
       # @param request [Request] a signal, answered here
       # @param signature [Signal::Signature]
-      def take_signal(request, signature) = @signals << signature.decode(request.address, body: request.body, **moment)
+      def take_signal(request, signature) = @signals.concat(signature.signals(request.address, body: request.body, type: request.headers["content-type"], **moment))
 
       # @param request [Request] to nobody knows whom, answered here
       def take_held(request)
@@ -155,16 +196,29 @@ module Orvant
       # @raise [Error::Unreachable] where there is no such element
       def click(selector)
         tries = tries.to_i + 1
-        stirring { element(selector).click }
+        stirring { reachable(element(selector)).click }
       rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
         (tries < CLICKS) ? retry : raise
       end
 
-      # @param selector [String] CSS of a field
+      # @param selector [String, Hash] of a field
       # @param text [String]
+      # @raise [Error::Unreachable] where nobody could fill it
       def fill(selector, text)
-        element(selector).focus.type(text)
+        field = element(selector)
+        why = field.evaluate(CLOSED)
+        raise Error::Unreachable, "“#{said(selector)}” cannot be filled: it is #{why}." if why
+
+        field.focus.type(text)
       end
+
+      # Ticks a box, or takes its tick away.
+      #
+      # @param selector [String, Hash]
+      def tick(selector) = stirring { reachable(element(selector)).click }
+
+      # Goes back as a person does.
+      def back = navigating(current_address) { @page.back }
 
       # @param selector [String] CSS of a list, or of a button among choices
       # @param value [String]
@@ -175,7 +229,11 @@ module Orvant
 
       # @param selector [String] CSS of a form; it is sent as by its own button, so that the page's scripts see it
       def submit(selector)
-        stirring { element(selector).evaluate("this.requestSubmit ? this.requestSubmit() : this.submit()") }
+        form = element(selector)
+        invalid = form.evaluate(INVALID)
+        raise Error::Unreachable, "The form cannot be sent: #{invalid.first(5).join("; ")}." if invalid.any?
+
+        stirring { form.evaluate("this.requestSubmit ? this.requestSubmit() : this.submit()") }
       end
 
       # @param selector [String] CSS of what must appear
@@ -203,6 +261,15 @@ module Orvant
 
       # @return [String] the address now shown
       def current_address = @page.current_url.to_s
+
+      # @param request [String] the browser's id of the request that brought the document
+      # @return [String, nil] the document as it was answered; nil where the browser keeps it no more
+      def answered(request)
+        said = @page.command("Network.getResponseBody", requestId: request)
+        said["base64Encoded"] ? said["body"].unpack1("m").force_encoding(Encoding::UTF_8).scrub : said["body"]
+      rescue Ferrum::Error
+        nil
+      end
 
       # @return [String] the document as it stands now
       def body = @page.body.to_s
@@ -242,7 +309,15 @@ module Orvant
         @page.on("Page.frameNavigated") { |event| navigated(event.dig("frame", "url")) unless event.dig("frame", "parentId") }
         @page.on("Page.frameRequestedNavigation") { |event| @forms << event["url"] if event["reason"].to_s.start_with?("formSubmission") }
         @page.on(:dialog) { |dialog, *| dialog.accept }
+        @page.on("Log.entryAdded") { |event| note_policy(event["entry"].to_h) }
         @page.on("Runtime.exceptionThrown") { |event| @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50 }
+      end
+
+      # What the page's own policy has blocked, as the browser says it.
+      def note_policy(entry)
+        return unless entry["source"] == "security" && entry["text"].to_s.match?(/Content Security Policy/i)
+
+        @blocked << {message: entry["text"].to_s.lines.first.strip[0, 300], at: elapsed} if @blocked.size < 50
       end
 
       def thrown(event)
@@ -271,14 +346,32 @@ module Orvant
           node = find(selector) and return node
           if now - from > within
             raise Error::Unreachable,
-              "Nothing on #{current_address[0, 200]} fits “#{selector}” within #{within.to_i} s."
+              "Nothing on #{current_address[0, 200]} fits “#{said(selector)}” within #{within.to_i} s."
           end
 
           sleep 0.05
         end
       end
 
+      # What a person could not click is not clicked.
+      def reachable(node)
+        why = node.evaluate(CLOSED) || node.evaluate(COVERED)
+        raise Error::Unreachable, "It cannot be clicked: it is #{why}." if why
+
+        node
+      end
+
+      def said(selector) = selector.is_a?(Hash) ? selector.values.first : selector
+
+      # What is told by the text that a person reads on it, or by the label of a field.
+      def named(selector)
+        nodes = @page.evaluate("(#{NAMED})(...arguments)", *selector.first)
+        nodes.is_a?(Array) ? nodes.first : nodes
+      end
+
       def find(selector)
+        return named(selector) if selector.is_a?(Hash)
+
         @page.at_css(selector)
       rescue Ferrum::NodeNotFoundError, Ferrum::NoExecutionContextError
         nil

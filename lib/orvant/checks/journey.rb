@@ -12,7 +12,7 @@ module Orvant
           checks.flat_map { |check| check.new(run).findings }
         end
 
-        # @param example [Hash] `signals` (event, step, values) of a run that expects one `lead` in step 2, none on reload in step 3
+        # @param example [Hash] `signals` (event, step, values) of a run that expects one `lead` in step 2, none on reload in step 3 · `expect`: values of it
         # @return [Array<Finding>]
         def sample(example)
           signals = example["signals"].map do |event, step, values|
@@ -22,7 +22,7 @@ module Orvant
           end
           judge(Rehearsal::Run.new(rehearsal: "example",
             steps: (1..3).map { |number| {"number" => number, "does" => "step", "error" => (example["error"] if number == 2)} }, signals: signals,
-            expectations: [{"step" => 2, "tag" => "gullwatch", "event" => "lead", "times" => 1},
+            expectations: [{"step" => 2, "tag" => "gullwatch", "event" => "lead", "times" => 1, "values" => example["expect"]}.compact,
               {"step" => 3, "tag" => "gullwatch", "event" => "lead", "times" => 0}],
             landing: {"source" => "island-letter", "medium" => "email"}, refused: []))
         end

@@ -4,20 +4,41 @@ module Orvant
   module Checks
     # The family on the tags of one page.
     module Tag
-      # What the family judges: a visit to a page, and the tags expected there.
+      # What the family judges: a visit to a page, and what it must do.
       #
-      # visit: Browser::PageVisit · expected: Array<Hash> (`tag`, `account`) · names: Hash of tag to its readable name.
-      Subject = Struct.new(:visit, :expected, :names, keyword_init: true) do
+      # visit: Browser::PageVisit · watching: Watching · names: Hash of tag to its readable name · roles: Hash of tag to the roles that its
+      # signals name · values: Hash of role to the value in the page's address.
+      Subject = Struct.new(:visit, :watching, :names, :roles, :values, keyword_init: true) do
         def name(tag) = names.fetch(tag, tag)
 
-        def in_markup?(tag) = visit.tags.include?(tag)
+        # @return [Array<Watching::Expected>] tags that must be here
+        def expected = @expected ||= watching.expected(visit.path)
+
+        def in_markup?(tag) = visit.tags.include?(tag) || visit.installations.to_a.any? { |one| one.tag == tag }
 
         def signals(tag) = visit.signals.select { |signal| signal.tag == tag }
 
-        # @return [Array<String>] lines of evidence: the page, how long it was watched, what left
-        def lines
-          ["#{visit.final_address} watched for #{(visit.watched / 1000.0).round(1)} s"] + visit.signals.map { |signal| "#{signal.event}  #{signal.request}" }
+        # @return [Boolean] whether something was sent to the tag that could not be read, so that nothing can be said to be absent
+        def unreadable?(tag) = signals(tag).any?(&:unreadable?)
+
+        # @return [Array<String>] every tag that was seen or heard here
+        def tags = (visit.tags + visit.installations.to_a.map(&:tag) + visit.signals.map(&:tag)).uniq
+
+        # @return [Boolean] whether the tag must wait in the state of consent in which the page was seen
+        def waits?(tag)
+          consent = watching.consents[tag] or return false
+          {"untouched" => !consent.untouched, "no" => !consent.no}.fetch(visit.state.to_s, false)
         end
+
+        # @return [Array<String>] lines of evidence: the page, how long it was watched, what left
+        def lines(signals = visit.signals)
+          ["#{visit.final_address} watched for #{(visit.watched / 1000.0).round(1)} s#{", #{self.class::STATES.fetch(visit.state)}" if visit.state}"] + signals.map { |signal| "#{signal.event}  #{signal.request}" }
+        end
+      end
+
+      class Subject
+        # How the states of consent are said.
+        STATES = {"untouched" => "before anything was chosen", "yes" => "after a yes", "no" => "after a no"}.freeze
       end
 
       class << self
@@ -26,18 +47,13 @@ module Orvant
         def judge(subject)
           return [] if subject.visit.reason
 
-          Check.family("tag").flat_map { |check| check.new(subject).findings }
+          Check.family("tag").select { |check| check < TagCheck }.flat_map { |check| check.new(subject).findings }
         end
 
-        # @param example [Hash] `markup` and `signals` of a page where the tag `gullwatch` is expected
+        # @param example [Hash] of a page where the tag `gullwatch` with the account `SK-204` is expected: `markup`: HTML, or tags that stand in
+        #   it · `signals`: events, or arrays of event and facts · `address` · `watching`: what differs of what pages must do · `state` · `errors`
         # @return [Array<Finding>]
-        def sample(example)
-          signals = example["signals"].map { |event| Signal.new(tag: "gullwatch", event: event, kind: (event == "view") ? "page_view" : "other", values: {}, request: "http://in.gullwatch.example/c?ev=#{event}") }
-          visit = Browser::PageVisit.new(address: "http://www.skerryline.example/", page: "www.skerryline.example/",
-            final_address: "http://www.skerryline.example/",
-            signals: signals, tags: example["markup"], refused: [], watched: 2000, title: "")
-          judge(Subject.new(visit: visit, expected: [{"tag" => "gullwatch"}], names: {}))
-        end
+        def sample(example) = Sample.judge(example)
       end
     end
   end

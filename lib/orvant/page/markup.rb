@@ -70,6 +70,20 @@ module Orvant
           .map(&:text).join(" ").gsub(/[[:space:]]+/, " ").strip
       end
 
+      # A script. src: as written, nil where there is none · text · head: whether it stands in the head · position: from 1.
+      Script = Struct.new(:src, :text, :head, :position, keyword_init: true)
+      # What a `type` says of a script that runs.
+      RUNNING = %r{\A(?:|module|(?:text|application)/(?:x-)?(?:java|ecma)script)\z}i
+      # Of the text of a script nobody reads more, in characters.
+      MOST_SCRIPT = 200_000
+
+      # @return [Array<Script>] those that run, in the order of the page
+      def scripts
+        @scripts ||= @document.xpath("//script#{LIVE}").select { |node| RUNNING.match?(node["type"].to_s.strip) }.map.with_index(1) do |node, position|
+          Script.new(src: node["src"]&.strip, text: node["src"] ? "" : node.text[0, MOST_SCRIPT], head: node.ancestors.any? { |one| one.name == "head" }, position: position)
+        end
+      end
+
       # @return [Array<String>] `src` of each script, as written
       def script_sources = @script_sources ||= @document.xpath("//script[@src]#{LIVE}").map { |script| script["src"].strip }
 

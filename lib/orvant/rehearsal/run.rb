@@ -6,8 +6,9 @@ module Orvant
     #
     # rehearsal: its name · steps: Array<Hash> (number, does, from and to in ms, page, error, picture) · signals: Array<Signal> ·
     # expectations: Array<Hash> · landing: values of the roles at the landing · refused: requests that were not made ·
-    # held: Array<Browser::Held>, requests to nobody knows whom · trouble: why pages may not have worked for want of them, or nil.
-    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, :held, :trouble, keyword_init: true) do
+    # held: Array<Browser::Held>, requests to nobody knows whom · trouble: why pages may not have worked for want of them, or nil · roles: Hash of tag to the roles that its
+    # signals can say.
+    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, :held, :trouble, :roles, keyword_init: true) do
       # @return [Hash{String => Object}] for JSON
       def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
 
@@ -19,6 +20,10 @@ module Orvant
 
       # @return [Score]
       def score = @score ||= Score.new(self)
+
+      # @param tag [String]
+      # @return [Array<String>] roles that its signals can say; all, where nobody knows
+      def roles_of(tag) = roles ? roles.fetch(tag, []) : self.class::ATTRIBUTION
 
       # @return [Hash, nil] the step that could not be done
       def failed_step = steps.find { |step| step["error"] }

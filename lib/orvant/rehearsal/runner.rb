@@ -7,10 +7,14 @@ module Orvant
       # @param browser [Browser::Sealed]
       # @param convention [Convention]
       # @param pictures [String, nil] a folder for one PNG a step
-      def initialize(browser, convention, pictures: nil)
+      # @param signatures [Array<Signal::Signature>]
+      # @param watching [Watching] says what is clicked for a yes and a no
+      def initialize(browser, convention, pictures: nil, signatures: [], watching: Watching.new)
         @browser = browser
         @convention = convention
         @pictures = pictures
+        @signatures = signatures
+        @watching = watching
       end
 
       # @param rehearsal [Rehearsal]
@@ -46,15 +50,21 @@ module Orvant
         visit.go_on
         case step.does
         when "fill", "choose" then visit.public_send(step.does, step.target, step.with)
-        when "reload" then visit.reload
+        when "reload", "back" then visit.public_send(step.does)
+        when "accept", "refuse" then consent(visit, step.does)
         else visit.public_send(step.does, step.target)
         end
-        visit.until_still unless %w[fill choose].include?(step.does)
+        visit.until_still unless %w[fill choose tick].include?(step.does)
         nil
       rescue Error::Unreachable => error
         error.message
       rescue Ferrum::Error => error
         "The browser could not #{step}: #{error.message[0, 160]}"
+      end
+
+      def consent(visit, does)
+        target = @watching.target((does == "accept") ? "yes" : "no") or raise Error::Unreachable, "The settings do not say what is clicked to #{does}."
+        visit.click(target)
       end
 
       def picture(visit, step)
@@ -68,7 +78,8 @@ module Orvant
       def run(rehearsal, steps, signals: [], refused: [], held: [], trouble: nil)
         landing = rehearsal.landing ? @convention.values_in(Address.new(rehearsal.landing)) : {}
         Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals,
-          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused, held: held, trouble: trouble)
+          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused, held: held, trouble: trouble,
+          roles: (@signatures.to_h { |one| [one.tag, one.roles] } if @signatures.any?))
       end
     end
   end

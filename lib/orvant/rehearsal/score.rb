@@ -2,37 +2,62 @@
 
 module Orvant
   class Rehearsal
-    # A run as a score: what was expected and what was heard, note by note. Checks and screens read it, so that they cannot differ.
+    # A run as a score: what was expected and what was heard, note by note. Each expectation is judged at its step. Checks and screens read
+    # it, so that they cannot differ.
     class Score
       # One note. tag · event · step · at: milliseconds, nil where nothing was heard · state: `heard` (expected and heard), `absent` (expected
-      # and never heard), `elsewhere` (heard, but expected in another step), `awaited` (expected here, and heard in another step), `again` (one
-      # conversion, heard once more), `unexpected` (a conversion that nobody speaks of) or `overheard`.
+      # and never heard), `elsewhere` (heard, but expected in another step or from another page), `awaited` (expected here, and heard
+      # elsewhere), `again` (more than expected), `unexpected` (a conversion that nobody speaks of) or `overheard`.
       Note = Struct.new(:tag, :event, :step, :at, :state, keyword_init: true) do
         # @return [Hash{String => Object}] for JSON
         def to_h = members.to_h { |name| [name.to_s, self[name]] }
       end
-      # What all steps together expect of one event. times: in all · step: the first that speaks of it.
-      Wanted = Struct.new(:tag, :event, :times, :step, keyword_init: true)
+      # One expectation with what became of it. wish: Hash as the run has it · heard: signals that meet it · missing: how many are not there
+      # · over: signals that are too many in its step.
+      Met = Struct.new(:wish, :heard, :missing, :over, keyword_init: true) do
+        def tag = wish["tag"]
+
+        def event = wish["event"]
+
+        def step = wish["step"]
+
+        def times = wish["times"]
+      end
 
       # @param run [Run]
       def initialize(run)
         @run = run
+        @taken = {}.compare_by_identity
+        @met = run.expectations.map { |wish| meet(wish) }
+        displace
       end
 
-      # @return [Array<Wanted>] one step wants the signal, a later reload wants no more of it
-      def wanted
-        @wanted ||= @run.expectations.group_by { |one| one.values_at("tag", "event") }
-          .map { |(tag, event), ones| Wanted.new(tag: tag, event: event, times: ones.sum { |one| one["times"] }, step: ones.first["step"]) }
-      end
+      # @return [Array<Met>] every expectation
+      attr_reader :met
 
-      # @return [Array<Wanted>] those that were never heard
-      def absent = wanted.select { |one| one.times.positive? && @run.heard(one.tag, one.event).empty? }
+      # @return [Array<Met>] those whose signal never left, or too seldom, and not elsewhere either
+      def absent = met.select { |one| one.missing.positive? && !unreadable?(one) }
 
-      # @return [Array<Array(Wanted, Array<Signal>)>] conversions that left more often than wanted, with all signals of each
+      # @return [Array<Array(Met, Signal)>] signals that left from another step or page than expected
+      def misplaced = @displaced.map(&:reverse)
+
+      # @return [Array<Array(Met, Array<Signal>)>] what left more often than expected, with all signals of each
       def repeated
-        @repeated ||= wanted.flat_map do |one|
-          same = @run.heard(one.tag, one.event).select(&:conversion?).group_by(&:key).values
-          same.select { |signals| signals.size > [one.times, 1].max }.map { |signals| [one, signals] }
+        @repeated ||= met.group_by { |one| [one.tag, one.event] }.values.flat_map { |ones| too_often(ones) }
+      end
+
+      # @return [Array<Signal>] conversions that nobody speaks of
+      def extra = @extra ||= @run.signals.select { |signal| signal.conversion? && free?(signal) && !surplus.include?(signal) }
+
+      # @return [Array<Array(Met, Signal, Array<String>)>] conversions whose value, currency or order number is not as expected, with sentences
+      def wrong_values = met.flat_map { |one| one.heard.filter_map { |signal| faults(one.wish["values"].to_h, signal).then { |said| [one, signal, said] if said.any? } } }
+
+      # @return [Array<Array(Signal, Signal)>] conversions that give one order number to two values
+      def reused_orders
+        ordered = @run.signals.select { |signal| signal.conversion? && !signal.values["order"].to_s.empty? }
+        ordered.group_by { |signal| [signal.tag, signal.values["order"]] }.values.filter_map do |same|
+          other = same.find { |signal| signal.values["value"] != same.first.values["value"] }
+          [same.first, other] if other
         end
       end
 
@@ -40,8 +65,8 @@ module Orvant
       def notes = (silent_notes + @run.signals.map { |signal| note(signal) }).sort_by { |note| [note.step.to_i, note.at || 0] }
 
       # @param signal [Signal] a conversion
-      # @return [Array<String>] roles in which it does not carry what the landing brought
-      def lost(signal) = Run::ATTRIBUTION.select { |role| @run.landing[role] && signal.values[role] != @run.landing[role] }
+      # @return [Array<String>] roles in which it does not carry what the landing brought; only those that its tag can say
+      def lost(signal) = (@run.roles_of(signal.tag) & Run::ATTRIBUTION).select { |role| @run.landing[role] && signal.values[role] != @run.landing[role] }
 
       # @return [Hash{String => Object}] for JSON: notes, and what each conversion carries of the landing
       def to_h
@@ -51,29 +76,78 @@ module Orvant
 
       private
 
+      def meet(wish)
+        here = @run.heard(wish["tag"], wish["event"]).select { |signal| signal.step == wish["step"] && from?(wish, signal) }
+        heard = here.first(wish["times"])
+        heard.each { |signal| @taken[signal] = "heard" }
+        Met.new(wish: wish, heard: heard, missing: wish["times"] - heard.size, over: here.drop(wish["times"]))
+      end
+
+      def from?(wish, signal) = wish["page"].nil? || Watching.on?(wish["page"], Address.new(signal.page.to_s).page)
+
+      # What is missing here and left from elsewhere is in the wrong place, and neither absent there nor extra here.
+      def displace
+        @displaced = []
+        met.select { |one| one.missing.positive? }.each do |one|
+          @run.heard(one.tag, one.event).select { |signal| free?(signal) }.first(one.missing).each do |signal|
+            @taken[signal] = "elsewhere"
+            @displaced << [signal, one]
+            one.missing -= 1
+          end
+        end
+      end
+
+      def free?(signal) = !@taken.key?(signal)
+
+      # One conversion that was heard already.
+      def again?(signal) = signal.conversion? && @taken.any? { |other, _| other.conversion? && other.key == signal.key }
+
+      def unreadable?(one) = @run.signals.any? { |signal| signal.tag == one.tag && signal.unreadable? && signal.step == one.step }
+
+      # Of one event: too many in a step, and the same conversion once more in any.
+      def too_often(ones)
+        over = ones.select { |one| one.times.positive? }.flat_map(&:over).reject { |signal| signal.conversion? && !again?(signal) }
+        same = @run.heard(ones.first.tag, ones.first.event).select { |signal| free?(signal) && again?(signal) }
+        (over | same).group_by { |signal| signal.conversion? ? signal.key : signal.step }.map { |_, signals| [ones.find { |one| one.times.positive? } || ones.first, with_first(ones, signals)] }
+      end
+
+      def with_first(ones, signals)
+        first = ones.flat_map(&:heard).select { |signal| signal.conversion? ? signal.key == signals.first.key : signal.step == signals.first.step }
+        (first + signals).uniq(&:object_id).sort_by(&:at)
+      end
+
+      def surplus = @surplus ||= repeated.flat_map { |_, signals| signals.select { |signal| free?(signal) } }.to_set.compare_by_identity
+
+      def faults(wanted, signal)
+        wanted.filter_map do |field, expected|
+          said = signal.values[field].to_s
+          next "it has no #{field}" if said.empty?
+
+          "#{field} is “#{said}” and not “#{expected}”" unless expected == true || same?(said, expected)
+        end
+      end
+
+      # Amounts are the same however many decimals are written.
+      def same?(said, expected)
+        one, other = [said, expected.to_s].map { |text| Float(text, exception: false) }
+        (one && other) ? (one - other).abs < 0.005 : said == expected.to_s
+      end
+
       def silent_notes
-        @run.expectations.select { |one| one["times"].positive? }.flat_map do |one|
-          state = @run.heard(one["tag"], one["event"]).empty? ? "absent" : "awaited"
-          Array.new(missing(one)) { Note.new(tag: one["tag"], event: one["event"], step: one["step"], state: state) }
+        met.flat_map do |one|
+          moved = @displaced.count { |_, displaced| displaced.equal?(one) }
+          [*Array.new(one.missing) { "absent" }, *Array.new(moved) { "awaited" }].map { |state| Note.new(tag: one.tag, event: one.event, step: one.step, state: state) }
         end
       end
 
       def note(signal) = Note.new(tag: signal.tag, event: signal.event, step: signal.step, at: signal.at, state: state(signal))
 
       def state(signal)
+        return @taken[signal] unless free?(signal)
         return "again" if surplus.include?(signal)
-
-        spoken = @run.expectations.select { |one| one["tag"] == signal.tag && one["event"] == signal.event }
-        return "heard" if spoken.any? { |one| one["step"] == signal.step && one["times"].positive? }
-        return "elsewhere" if spoken.any? { |one| missing(one).positive? }
 
         signal.conversion? ? "unexpected" : "overheard"
       end
-
-      # @return [Integer] how many fewer its step has heard than it waits for
-      def missing(wish) = [wish["times"] - @run.heard(wish["tag"], wish["event"]).count { |signal| signal.step == wish["step"] }, 0].max
-
-      def surplus = @surplus ||= repeated.flat_map { |one, signals| signals.drop([one.times, 1].max) }.to_set.compare_by_identity
     end
   end
 end

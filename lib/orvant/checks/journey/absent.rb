@@ -10,10 +10,14 @@ module Orvant
           fails: {"signals" => []}, passes: {"signals" => [["lead", 2]]}
         ACTION = "Move the conversion call below the base code of the tag, and let it run on this page."
 
-        def findings
-          subject.score.absent.map do |one|
-            report("The signal “#{one.event}” of #{one.tag} was expected in step #{one.step} and never left: the conversion is not recorded.", step: one.step, signals: subject.signals)
-          end
+        def findings = subject.score.absent.map { |one| report(said(one), step: one.step, signals: subject.signals) }
+
+        private
+
+        def said(one)
+          return "The signal “#{one.event}” of #{one.tag} was expected #{one.times} times in step #{one.step} and left #{one.heard.size} times." if one.heard.any?
+
+          "The signal “#{one.event}” of #{one.tag} was expected in step #{one.step} and never left: the conversion is not recorded."
         end
       end
     end

@@ -4,19 +4,27 @@ module Orvant
   module Checks
     module Tag
       # Finds pages where an expected tag stands in the markup but sends no page view.
-      class Silent < Check
+      class Silent < TagCheck
         describes "tag/silent", weight: "breaks",
           why: "A tag that is there but sends nothing looks right to whoever reads the page's source, and records nobody.",
           fails: {"markup" => ["gullwatch"], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
 
         def findings
-          quiet = subject.expected.select { |tag| subject.in_markup?(tag["tag"]) && subject.signals(tag["tag"]).none?(&:page_view?) }
-          quiet.map do |tag|
-            finding("#{subject.name(tag["tag"])} stands in this page's markup but sent no page view while it was watched, so visits that land here are not recorded.",
-              place: {"tag" => tag["tag"], "page" => subject.visit.page}, evidence: subject.lines,
-              root: "tag/silent #{tag["tag"]} #{subject.visit.path}",
-              remedy: Remedy.new(action: "Find out what keeps #{subject.name(tag["tag"])} from sending its page view here.", at: "page", place: subject.visit.path))
-          end
+          quiet = subject.expected.map(&:tag).uniq.select { |tag| subject.in_markup?(tag) && subject.signals(tag).none?(&:page_view?) && !subject.unreadable?(tag) && !subject.waits?(tag) }
+          quiet.map { |tag| report(tag, "#{name(tag)} stands in this page's markup but sent no page view while it was watched, so visits that land here are not recorded.#{cause(tag)}", action: "Find out what keeps #{name(tag)} from sending its page view here.", evidence: subject.lines + errors) }
+        end
+
+        private
+
+        def errors = subject.visit.errors.to_a.first(5).map { |error| "script error: #{error["message"]}" }
+
+        # What can be seen of why.
+        def cause(tag)
+          blocked = subject.visit.errors.to_a.find { |error| error["policy"] }
+          return " The page's own policy blocks it: #{blocked["message"]}" if blocked
+          return " A script of the page failed: #{subject.visit.errors.first["message"]}" if subject.visit.errors.to_a.any?
+
+          " It may wait for consent." if subject.watching.consents[tag] && subject.visit.state.nil?
         end
       end
     end

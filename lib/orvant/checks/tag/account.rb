@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Checks
+    module Tag
+      # Finds tags that send to an account that is not one of those permitted.
+      class Account < TagCheck
+        describes "tag/account", weight: "breaks",
+          why: "Visits that are sent to another account stand in a report that nobody reads, and are missing from the one that people do.",
+          fails: {"markup" => ["gullwatch"], "signals" => [["view", {"account" => "SK-999"}]]}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+
+        def findings = subject.expected.select { |one| one.accounts.any? }.flat_map { |one| wrong(one) }
+
+        private
+
+        def wrong(expected)
+          (found(expected.tag) - expected.accounts).map do |account|
+            signals = subject.signals(expected.tag).select { |signal| signal.account == account }
+            report(expected.tag, "#{name(expected.tag)} #{signals.any? ? "sends" : "is set up to send"} to the account “#{account}” on this page; expected is #{expected.accounts.map { |one| "“#{one}”" }.join(" or ")}.",
+              action: "Write #{expected.accounts.first} in the place of #{account} for #{name(expected.tag)}.", evidence: subject.lines(signals), correction: expected.accounts.first)
+          end
+        end
+
+        def found(tag)
+          (subject.signals(tag).reject(&:unreadable?).map(&:account) + subject.visit.installations.to_a.select { |one| one.tag == tag }.map(&:account)).compact.reject(&:empty?).uniq
+        end
+      end
+    end
+  end
+end
