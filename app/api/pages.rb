@@ -25,6 +25,7 @@ class PagesResource < Resource
     findings = workspace.findings.current.where(page: visit.page).order(:id)
     json("page" => visit_row(visit, findings), "parts" => anatomy(visit.visit["final_address"]),
       "signals" => visit.visit["signals"], "refused" => visit.visit["refused"], "held" => visit.visit["held"].to_a,
+      "states" => visit.visit["states"].to_a, "standing" => visit.visit["installations"].to_a,
       "findings" => findings.map(&:as_document),
       "links" => workspace.links.live.where(id: LinkTrail.where(landing_page: visit.page).select(:link_id)).count)
   end

@@ -11,6 +11,7 @@ require_relative "remote_import"
 require_relative "remote_sweep"
 require_relative "sighting_printer"
 require_relative "trail_printer"
+require_relative "watch_printer"
 
 # What a person or a pipeline can do without the screens. Answers go to standard output, remarks to standard error.
 class CommandLine < Thor
@@ -90,6 +91,33 @@ class CommandLine < Thor
     ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
     in_words = options[:explain] || options[:format] == "text"
     addresses.each { |text| puts(in_words ? TrailPrinter.lines(ended[text], explain: options[:explain]) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
+  end
+
+  desc "tags ADDRESS…", "Open pages in a sealed browser and say what their tags do, one page a line"
+  option :signatures, required: true, type: :array, banner: "FILE…", desc: "JSON: one signature, or a list"
+  option :settings, banner: "FILE", desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
+  option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
+  option :format, enum: %w[text json], default: "text"
+  # @raise [SystemExit] 0 nothing breaks or skews · 1 something does · 2 unusable input
+  def tags(*addresses)
+    unusable("Name at least one address.") if addresses.empty?
+    addresses.each { |text| Orvant::Address.parse(text) }
+    printer = watch_printer
+    printer.tags(addresses) { |document| print_watched(document) }
+    exit(printer.sound? ? 0 : 1)
+  end
+
+  desc "rehearse FILE…", "Play rehearsals in a sealed browser, one run a line"
+  option :signatures, required: true, type: :array, banner: "FILE…", desc: "JSON: one signature, or a list"
+  option :settings, banner: "FILE", desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
+  option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
+  option :format, enum: %w[text json], default: "text"
+  # @raise [SystemExit] 0 nothing breaks or skews · 1 something does · 2 unusable input
+  def rehearse(*files)
+    unusable("Name at least one rehearsal.") if files.empty?
+    printer = watch_printer
+    printer.rehearse(files.map { |file| Orvant::Rehearsal.read(read(file)) }) { |document| print_watched(document) }
+    exit(printer.sound? ? 0 : 1)
   end
 
   desc "collect FILE…", "Read links from files of any kind and print their sightings"
@@ -248,6 +276,25 @@ class CommandLine < Thor
       File.binread(path)
     rescue SystemCallError => error
       unusable("#{path} cannot be read: #{error.message[/\A[^@]+/].strip}.")
+    end
+
+    def watch_printer
+      signatures = options[:signatures].flat_map { |file| listed(json_of(file)) }.map { |document| Orvant::Signal::Signature.read(document) }
+      map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
+      WatchPrinter.new(map, signatures, options[:settings] ? json_of(options[:settings]) : {})
+    end
+
+    def listed(document) = document.is_a?(Array) ? document : [document]
+
+    def json_of(file)
+      JSON.parse(read(file))
+    rescue JSON::ParserError => error
+      unusable("#{file} is no valid JSON: #{error.message[0, 120]}")
+    end
+
+    def print_watched(document)
+      puts((options[:format] == "json") ? JSON.generate(Orvant::Export::Masking.masked(document)) : WatchPrinter.lines(document))
+      $stdout.flush
     end
 
     def remote = Remote.new(options[:server], options[:key] || ENV["ORVANT_KEY"], options[:workspace])

@@ -83,6 +83,9 @@ class Workspace < ActiveRecord::Base
     update!(signatures: rest.reject { |one| one["wire"].empty? })
   end
 
+  # @return [Orvant::Watching] what its pages must do
+  def watched = Orvant::Watching.new({"expected_tags" => expected_tags, **watching})
+
   # @return [Orvant::Browser::Sealed]
   def browser
     Orvant::Browser::Sealed.new(guard: guard, seal: seal, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f, contact: pace.to_h["contact"], options: LeftBehind.mark)

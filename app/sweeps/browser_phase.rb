@@ -2,8 +2,6 @@
 
 # Opens landing pages and plays rehearsals in sealed Chromium, several tabs at once.
 class BrowserPhase
-  ABSENT = %w[tag/missing tag/silent page/no-field].freeze
-
   # @param sweep [Sweep]
   def initialize(sweep)
     @sweep = sweep
@@ -18,6 +16,7 @@ class BrowserPhase
     return if work.empty?
 
     @browser = @workspace.browser
+    @look = Orvant::PageLook.new(@browser, @convention, @signatures, @workspace.watched, fields: @workspace.expected_fields)
     Tabs.new(@sweep).work(work)
   ensure
     @browser&.quit
@@ -38,13 +37,10 @@ class BrowserPhase
     chosen.reject { |one| done.include?(one.page) }.map { |one| -> { visit(one) } }
   end
 
-  # What was absent is looked for twice: on a busy day a page's scripts may take longer than it is watched.
-  #
   # @param page [LandingPages::Chosen]
   # @return [Proc] what stores it
   def visit(page)
-    visit, found = look(page)
-    visit, found = look(page) if found.any? { |one| ABSENT.include?(one.code) }
+    visit, found = @look.call(page.address, page: page.page, others: page.others)
     -> { store(found, {page: visit.page}, looked: !visit.reason) { keep_visit(visit) } }
   end
 
@@ -53,18 +49,10 @@ class BrowserPhase
     Sender.meet(@workspace, visit.held)
   end
 
-  # @return [Array] the visit and what was found on it
-  def look(page)
-    visit = Orvant::Browser::PageVisit.watch(@browser, page.address, @signatures, page: page.page, others: page.others)
-    tags = Orvant::Checks::Tag::Subject.new(visit: visit, expected: @workspace.expected_tags, names: @signatures.to_h { |one| [one.tag, one.name] })
-    page = Orvant::Checks::Page::Subject.new(visit: visit, convention: @convention, fields: @workspace.expected_fields)
-    [visit, Orvant::Checks::Tag.judge(tags) + Orvant::Checks::Page.judge(page)]
-  end
-
   def play(script)
     folder = RehearsalRun.pictures(@sweep.id, script.id)
     FileUtils.mkdir_p(folder)
-    run = Orvant::Rehearsal::Runner.new(@browser, @convention, pictures: folder).play(script.rehearsal)
+    run = Orvant::Rehearsal::Runner.new(@browser, @convention, pictures: folder, signatures: @signatures, watching: @workspace.watched).play(script.rehearsal)
     found = Orvant::Checks::Journey.judge(run)
     # Where a step could not be done, nothing was seen of what should have come after it.
     looked = run.failed_step ? ["journey/step"] : true

@@ -78,7 +78,7 @@ class BundleReader
     raise Orvant::Error, "The bundle is of format #{head["format"].inspect[0, 20]}; this Orvant reads #{Bundle::FORMAT}." unless head["format"] == Bundle::FORMAT
 
     @workspace = Workspace.create!(name: Founding.name(Founding.title(head["title"].to_s)), title: Founding.title(head["title"].to_s), host_map: {}, signatures: [], expected_tags: [])
-    WorkspaceChange.new(@workspace).call(head.slice("currency", "host_map", "signatures", "expected_tags", "expected_fields", "networks", "preferences"))
+    WorkspaceChange.new(@workspace).call(head.slice("currency", "host_map", "signatures", "expected_tags", "expected_fields", "watching", "networks", "preferences"))
     Deed.where(workspace: @workspace).delete_all
     Membership.create!(person: @owner, workspace: @workspace, role: "owner") if @owner
   end

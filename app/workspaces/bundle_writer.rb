@@ -48,7 +48,7 @@ class BundleWriter
   end
 
   def head
-    settings = WorkspaceChange.new(@workspace).document.slice("title", "currency", "host_map", "signatures", "expected_tags", "expected_fields", "networks")
+    settings = WorkspaceChange.new(@workspace).document.slice("title", "currency", "host_map", "signatures", "expected_tags", "expected_fields", "watching", "networks")
     settings["networks"] = settings["networks"].map { |one| one.except("has_key") }
     {"format" => Bundle::FORMAT, "name" => @workspace.name, **settings, "preferences" => @workspace.preferences}
   end

@@ -3,7 +3,7 @@
 # The settings of a workspace that are no rules: its name, currency, hosts in one's own network, tags and fields that pages must have.
 class WorkspaceChange
   SAID = {"title" => "The name", "currency" => "The currency", "archived" => "Where the workspace is", "host_map" => "Hosts in one’s own network", "signatures" => "Signatures", "expected_tags" => "Expected tags",
-          "expected_fields" => "Expected fields", "networks" => "Networks", "preferences" => "Pace and keeping", "rehearsals" => "Rehearsals"}.freeze
+          "expected_fields" => "Expected fields", "watching" => "Goals, variants and consent", "networks" => "Networks", "preferences" => "Pace and keeping", "rehearsals" => "Rehearsals"}.freeze
 
   # @param workspace [Workspace]
   def initialize(workspace)
@@ -13,7 +13,7 @@ class WorkspaceChange
   # @return [Hash{String => Object}] as they stand
   def document
     {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map,
-     "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields,
+     "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields, "watching" => @workspace.watching,
      "networks" => @workspace.networks.map { |one| one.except("key").merge("has_key" => one["key"].to_s != "") },
      "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document), "preferences" => @workspace.pace.to_h, "picture_bytes" => Thinning.new(@workspace).room}
   end
@@ -22,12 +22,13 @@ class WorkspaceChange
   # @return [void]
   # @raise [Orvant::Error] naming what cannot be used; nothing is changed then
   def call(wish)
-    facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields")
+    facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields", "watching")
     facts["title"] = Founding.title(wish["title"]) if wish.key?("title")
     facts["currency"] = Founding.currency(wish["currency"]) if wish.key?("currency")
     facts["archived_at"] = (wish["archived"] ? @workspace.archived_at || Time.now.utc : nil) if wish.key?("archived")
     Orvant::Net::HostMap.read(facts["host_map"]) if facts.key?("host_map")
     facts["signatures"]&.each { |one| Orvant::Signal::Signature.read(one) }
+    Orvant::Watching.read({"expected_tags" => facts["expected_tags"] || @workspace.expected_tags, **(facts["watching"] || @workspace.watching)})
     known_tags(facts)
     facts["networks"] = networks(wish["networks"]) if wish.key?("networks")
     facts["preferences"] = @workspace.pace.changed(wish["preferences"]) if wish.key?("preferences")
@@ -86,7 +87,7 @@ class WorkspaceChange
   def kept
     @workspace.reload
     {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map, "signatures" => @workspace.signatures,
-     "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields, "networks" => @workspace.networks, "preferences" => @workspace.preferences,
+     "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields, "watching" => @workspace.watching, "networks" => @workspace.networks, "preferences" => @workspace.preferences,
      "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document)}
   end
 

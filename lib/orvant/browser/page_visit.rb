@@ -12,19 +12,22 @@ module Orvant
     # facts: what the page says of itself: canonical, noindex, referrer_policy, forms (action, fields, hidden), language, and links that
     # hide the referrer (`unreferred`: absolute addresses) · installations: Array<Signal::Installation>, where tags stand in the markup as it
     # was answered · calls: Hash of tag to a call of it that stands above its base code · errors: Array<Hash> of message, and whether a policy
-    # blocked something · state: of consent (`untouched`, `yes`, `no`), nil where nobody was asked.
-    PageVisit = Struct.new(:address, :page, :others, :final_address, :title, :reason, :signals, :tags, :refused, :held, :trouble, :watched, :facts, :installations, :calls, :errors, :state,
+    # blocked something · state: of consent (`untouched`, `yes`, `no`), nil where nobody was asked ·
+    # earlier: Array<Signal>, what left before the choice of that state · states: what left in each state of consent (state, reason, signals), nil where none are told apart.
+    PageVisit = Struct.new(:address, :page, :others, :final_address, :title, :reason, :signals, :tags, :refused, :held, :trouble, :watched, :facts, :installations, :calls, :errors, :state, :states, :earlier,
       keyword_init: true) do
       # @return [String] host and path: where the work on it is
       def path = page[/\A[^?#]*/]
 
       # @return [Hash{String => Object}] for JSON
-      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h), "installations" => installations.to_a.map(&:to_h))
+      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h), "installations" => installations.to_a.map(&:to_h), "earlier" => earlier.to_a.map(&:to_h))
     end
 
     class PageVisit
       # What is kept of what was held, and shown.
       MOST_HELD = 100
+      # The state of a page that asks nobody for consent.
+      NOBODY_ASKED = "untouched"
       # How often a page is asked for before it counts as one that cannot be opened.
       TRIES = 2
 
@@ -42,7 +45,7 @@ module Orvant
         def watch(browser, address, signatures, page: Address.new(address).page, others: 0, state: nil, target: nil)
           tries = tries.to_i + 1
           seen = browser.visit { |visit| seen(visit, address, signatures, target) }
-          new(**blank(address), **seen, page: page, others: others, state: state)
+          new(**blank(address), state: state, **seen.compact, page: page, others: others)
         rescue Error::Unreachable => error
           retry if tries < TRIES
           new(**blank(address), page: page, others: others, state: state, reason: error.message)
@@ -70,13 +73,14 @@ module Orvant
           watched = visit.until_still
           believe(answer, address, visit)
           answered = visit.answered(request)
-          watched += choose(visit, target) if target
+          before = visit.signals.size
+          asked = target && visit.there?(target)
+          watched += choose(visit, target) if asked
           facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, errors: errors(visit), **standing(answered, visit, signatures), **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
           visit.leave
-          {**facts, signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
+          {**facts, signals: asked ? visit.signals.drop(before) : visit.signals.dup, earlier: asked ? visit.signals.first(before) : [], state: (NOBODY_ASKED if target && !asked), refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
         end
 
-        # What left before the choice is of another state.
         def choose(visit, target)
           visit.click(target)
           visit.go_on

@@ -18,6 +18,8 @@ module Orvant
       NOWHERE = "about:blank"
       # What is kept of what was held.
       MOST_HELD = 2_000
+      # How long a page that is quiet is given to show something more, in seconds.
+      SHOWN = 0.5
       # How often a click is tried while the page exchanges what is to be clicked.
       CLICKS = 5
       # Why nobody could use an element, in a word; null where anybody can.
@@ -210,6 +212,15 @@ module Orvant
         raise Error::Unreachable, "“#{said(selector)}” cannot be filled: it is #{why}." if why
 
         field.focus.type(text)
+      end
+
+      # @param selector [String, Hash]
+      # @return [Boolean] whether the page shows such an element, soon
+      def there?(selector)
+        element(selector, within: SHOWN)
+        true
+      rescue Error::Unreachable
+        false
       end
 
       # Ticks a box, or takes its tick away.

@@ -18,6 +18,9 @@ module Orvant
 
         def signals(tag) = visit.signals.select { |signal| signal.tag == tag }
 
+        # @return [Boolean] whether it has sent a page view before a choice was made already: that it need not do again
+        def viewed_before?(tag) = visit.earlier.to_a.any? { |signal| signal.tag == tag && signal.page_view? }
+
         # @return [Boolean] whether something was sent to the tag that could not be read, so that nothing can be said to be absent
         def unreadable?(tag) = signals(tag).any?(&:unreadable?)
 

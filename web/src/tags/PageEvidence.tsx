@@ -10,6 +10,7 @@ import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
+import { ConsentStates } from './ConsentStates';
 import classes from './TagsView.module.css';
 
 /** What was seen on one landing page: findings, every signal with its values, and what was refused. */
@@ -22,7 +23,7 @@ export function PageEvidence({ page }: { page: string }) {
   if (!detail.data) {
     return <Loading />;
   }
-  const { page: seen, parts, signals, refused, held, findings, links } = detail.data;
+  const { page: seen, parts, signals, refused, held, findings, links, states, standing } = detail.data;
   return (
     <>
       <h2>{seen.title || seen.page}</h2>
@@ -53,6 +54,18 @@ export function PageEvidence({ page }: { page: string }) {
           {finding.fix_id && <Link to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>To its fix</Link>}
         </div>
       ))}
+      {states.length > 0 && <ConsentStates states={states} />}
+      {standing.length > 0 && (
+        <Section title="In the markup as it was answered">
+          {standing.map((one) => (
+            <p key={`${one.tag} ${one.position}`}>
+              {one.tag}
+              {one.account && `, account ${one.account}`}: script {one.position}, in the {one.head ? 'head' : 'body'}
+              {one.how === 'inline' && ', as a base code'}
+            </p>
+          ))}
+        </Section>
+      )}
       <Section title={`${counted(signals.length, 'signal')} left`} aside="answered here, sent to nobody">
         <table className={classes.signals}>
           <tbody>

@@ -101,6 +101,12 @@ function Form({ kept }: { kept: Settings }) {
         write={(preferences) => write({ preferences })}
       />
       <ExpectedTags settings={draft} write={write} />
+      <JsonEditor
+        title="Goals, variants and consent"
+        about="Goal pages with their events, lists of pages that are one page in several designs, what is clicked for a yes and a no with what each tag may do then, and the events that the analytics tool counts; as docs/schemas/watching.schema.json says."
+        value={draft.watching}
+        change={(watching) => write({ watching: watching as Settings['watching'] })}
+      />
       <Networks networks={draft.networks} write={write} />
       <ExpectedFields fields={draft.expected_fields} write={write} />
       <JsonEditor

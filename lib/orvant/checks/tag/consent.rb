@@ -25,7 +25,7 @@ module Orvant
         end
 
         def held_back(rule)
-          return unless rule.yes && subject.in_markup?(rule.tag) && subject.signals(rule.tag).empty?
+          return unless rule.yes && subject.in_markup?(rule.tag) && subject.signals(rule.tag).empty? && !subject.viewed_before?(rule.tag)
 
           report(rule.tag, "#{name(rule.tag)} stands on this page but sent nothing after a yes.", action: "Let #{name(rule.tag)} send once there is a yes.")
         end

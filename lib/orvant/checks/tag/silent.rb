@@ -10,7 +10,7 @@ module Orvant
           fails: {"markup" => ["gullwatch"], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
 
         def findings
-          quiet = subject.expected.map(&:tag).uniq.select { |tag| subject.in_markup?(tag) && subject.signals(tag).none?(&:page_view?) && !subject.unreadable?(tag) && !subject.waits?(tag) }
+          quiet = subject.expected.map(&:tag).uniq.select { |tag| subject.in_markup?(tag) && subject.signals(tag).none?(&:page_view?) && !subject.unreadable?(tag) && !subject.waits?(tag) && !subject.viewed_before?(tag) }
           quiet.map { |tag| report(tag, "#{name(tag)} stands in this page's markup but sent no page view while it was watched, so visits that land here are not recorded.#{cause(tag)}", action: "Find out what keeps #{name(tag)} from sending its page view here.", evidence: subject.lines + errors) }
         end
 

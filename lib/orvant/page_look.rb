@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Orvant
+  # Looks at a page in the sealed browser, once for each state of consent that the settings tell apart, and judges what was seen. What pages
+  # and tags must do is judged on the visit after a yes, where people are asked; in the others only what may leave there.
+  class PageLook
+    # What was absent is looked for twice: on a busy day a page's scripts may take longer than it is watched.
+    ABSENT = %w[tag/missing tag/silent page/no-field].freeze
+
+    # @param browser [Browser::Sealed]
+    # @param convention [Convention]
+    # @param signatures [Array<Signal::Signature>]
+    # @param watching [Watching]
+    # @param fields [Array<Hash>] attribution fields expected on pages
+    def initialize(browser, convention, signatures, watching, fields: [])
+      @browser = browser
+      @convention = convention
+      @signatures = signatures
+      @watching = watching
+      @fields = fields
+      @names = signatures.to_h { |one| [one.tag, one.name] }
+      @roles = signatures.to_h { |one| [one.tag, one.roles] }
+    end
+
+    # @param address [String]
+    # @param page [String] as pages are told apart
+    # @param others [Integer] how many more it stands for
+    # @return [Array(Browser::PageVisit, Array<Finding>)] the visit that counts, with those of other states within it, and what was found
+    def call(address, page: Address.new(address).page, others: 0)
+      main, *beside = states
+      visit, found = look(address, page, others, main)
+      visit, found = look(address, page, others, main) if found.any? { |one| ABSENT.include?(one.code) }
+      return [visit, found] if visit.reason
+
+      # A page that asks nobody is the same in every state.
+      visits = (visit.state == main) ? beside.map { |state| watch(address, page, others, state) } : []
+      visit.states = [visit, *visits].map { |one| {"state" => one.state, "reason" => one.reason, "signals" => one.signals.map(&:to_h)} } if visits.any?
+      [visit, found + visits.flat_map { |one| Checks::Tag::Consent.new(subject(one)).findings unless one.reason }.compact]
+    end
+
+    private
+
+    # The state that counts stands first.
+    def states = (@watching.states == ["untouched"]) ? [nil] : ["yes", *@watching.states - ["yes"]]
+
+    def look(address, page, others, state)
+      visit = watch(address, page, others, state)
+      [visit, judged(visit)]
+    end
+
+    def watch(address, page, others, state)
+      Browser::PageVisit.watch(@browser, address, @signatures, page: page, others: others, state: state, target: (@watching.target(state) if %w[yes no].include?(state)))
+    end
+
+    def judged(visit)
+      Checks::Tag.judge(subject(visit)) + Checks::Page.judge(Checks::Page::Subject.new(visit: visit, convention: @convention, fields: @fields))
+    end
+
+    def subject(visit)
+      Checks::Tag::Subject.new(visit: visit, watching: @watching, names: @names, roles: @roles, values: @convention.values_in(Address.new(visit.final_address)))
+    end
+  end
+end
