@@ -71,7 +71,12 @@ class Access
 
   def role(caller, given) = workspace(given)&.then { |one| caller.role_in(one) }
 
-  def workspace(given) = Workspace.find_by(name: URI.decode_www_form_component(given["workspace"].to_s).delete("\0").scrub)
+  # What no name can be is there nowhere.
+  def workspace(given)
+    Workspace.find_by(name: URI.decode_www_form_component(given["workspace"].to_s).scrub.delete("\0"))
+  rescue ArgumentError
+    nil
+  end
 
   # Whoever is not in a workspace is not told that there is one.
   def refuse(caller, least, given)
@@ -79,7 +84,5 @@ class Access
 
     role = role(caller, given) or raise Problem.new(:not_found, "There is no workspace “#{given["workspace"].to_s[0, 80]}”.")
     raise Problem.new(:not_permitted, "You are #{role} here; that is for #{least}s.")
-  rescue ArgumentError
-    raise Problem.new(:not_found)
   end
 end

@@ -28,7 +28,7 @@ class WatchPrinter
   # @yieldparam document [Hash] of each page, and at the end of what shows over all of them
   def tags(addresses)
     visits = with_browser(hosts(addresses)) do |browser|
-      look = Orvant::PageLook.new(browser, convention(hosts(addresses)), @signatures, @watching)
+      look = Orvant::Looking.new(browser, convention(hosts(addresses)), @signatures, @watching)
       addresses.map do |address|
         visit, found = look.call(Orvant::Address.parse(address).raw)
         yield page_document(visit, told(found))

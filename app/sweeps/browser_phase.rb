@@ -16,7 +16,7 @@ class BrowserPhase
     return if work.empty?
 
     @browser = @workspace.browser
-    @look = Orvant::PageLook.new(@browser, @convention, @signatures, @workspace.watched, fields: @workspace.expected_fields)
+    @look = Orvant::Looking.new(@browser, @convention, @signatures, @workspace.watched, fields: @workspace.expected_fields)
     Tabs.new(@sweep).work(work)
   ensure
     @browser&.quit

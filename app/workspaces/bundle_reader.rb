@@ -43,9 +43,9 @@ class BundleReader
   rescue Orvant::Error
     forget_pictures
     raise
-  rescue Zip::Error, Zlib::Error, NoMethodError, ArgumentError, IOError, SystemCallError => error
+  rescue Zip::Error, Zlib::Error, NoMethodError, ArgumentError, IOError, SystemCallError
     forget_pictures
-    raise Orvant::Error, "This is no bundle of a workspace, or it is damaged (#{error.class.name.split("::").last})."
+    raise Orvant::Error, "This is no bundle of a workspace, or it is damaged: write it anew under Settings, Take everything out."
   rescue ActiveRecord::ActiveRecordError => error
     forget_pictures
     raise Orvant::Error, "A row of the bundle cannot be kept: #{error.message[0, 160]}."

@@ -9,6 +9,8 @@ RSpec.describe Thinning, :empty do
     @workspace = Founding.call(title: "Here", own_hosts: ["a.test"])
     LinkImporting.new(@workspace, "address\nhttp://a.test/one\nhttp://a.test/two\n", filename: "a.csv").call
     @one, @two = @workspace.links.order(:id).to_a
+    pictures = Dir.mktmpdir
+    allow(RehearsalRun).to receive(:pictures) { |sweep, script| File.join(pictures, "#{sweep}-#{script}") }
     @script = @workspace.rehearsal_scripts.create!(name: "book", document: {})
   end
 

@@ -3,7 +3,7 @@
 module Orvant
   # Looks at a page in the sealed browser, once for each state of consent that the settings tell apart, and judges what was seen. What pages
   # and tags must do is judged on the visit after a yes, where people are asked; in the others only what may leave there.
-  class PageLook
+  class Looking
     # What was absent is looked for twice: on a busy day a page's scripts may take longer than it is watched.
     ABSENT = %w[tag/missing tag/silent page/no-field].freeze
 
