@@ -39,13 +39,29 @@ class Sender < ActiveRecord::Base
   def decide(decision, tag: nil, author: "")
     transaction do
       workspace.forget_collection_point(host, self.tag) if self.tag
-      named = workspace.name_collection_point(host, paths, tag.to_s.strip) if decision == "tag"
+      named = workspace.name_collection_point(host, paths, tag.to_s.strip, draft) if decision == "tag"
       update!(decision: decision, tag: named, decided_by: author, decided_at: Time.now.utc)
     end
   end
 
+  # @return [Orvant::Signal::Draft] what its fields may be, by the example
+  def draft
+    page = pages.to_a.first&.then { |text| Orvant::Address.new("http://#{text}") }
+    Orvant::Signal::Draft.new(Orvant::Address.new(example), body: body, page: page_sent_from || page, roles: landed)
+  end
+
   # @return [Hash{String => Object}]
   def as_document
-    attributes.slice("id", "host", "decision", "tag", "decided_by", "example", "body", "ways", "pages", "paths", "times").merge("seen_at" => seen_at.iso8601)
+    attributes.slice("id", "host", "decision", "tag", "decided_by", "example", "body", "ways", "pages", "paths", "times").merge("seen_at" => seen_at.iso8601, "proposed" => draft.proposals.map(&:to_h))
   end
+
+  private
+
+  # The page with its parameters, where a visit to it is kept.
+  def page_sent_from
+    @page_sent_from ||= workspace.page_visits.where(page: pages.to_a).order(:id).last&.visit&.fetch("final_address")&.then { |text| Orvant::Address.new(text) }
+  end
+
+  # What that page's address says of the visit.
+  def landed = page_sent_from ? workspace.convention.values_in(page_sent_from) : {}
 end

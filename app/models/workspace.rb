@@ -66,12 +66,13 @@ class Workspace < ActiveRecord::Base
   # @param host [String]
   # @param paths [Array<String>]
   # @param name [String] a tag, or its name
+  # @param draft [Orvant::Signal::Draft] what its fields may be
   # @return [String] the tag
   # @raise [Orvant::Error::UnusableDocument] where the name is none
-  def name_collection_point(host, paths, name)
+  def name_collection_point(host, paths, name, draft)
     wire = paths.map { |path| {"host" => host, "path" => path} }
     known = signatures.find { |one| one["tag"] == name || one["name"].casecmp?(name) }
-    added = known ? known.merge("wire" => known["wire"] | wire) : beginning_of_signature(name, wire)
+    added = known ? known.merge("wire" => known["wire"] | wire) : beginning_of_signature(name, wire, draft)
     Orvant::Signal::Signature.read(added)
     update!(signatures: signatures - [known] + [added])
     added["tag"]
@@ -107,9 +108,9 @@ class Workspace < ActiveRecord::Base
 
   def latest_version = convention_versions.order(:version).last
 
-  # What its requests hold is not known yet.
-  def beginning_of_signature(name, wire)
+  # What its requests hold is as an example lets one think, until somebody says better.
+  def beginning_of_signature(name, wire, draft)
     {"tag" => name.downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A[^a-z]+|-+\z/, "")[0, 40], "name" => name, "purpose" => "other", "markup" => [], "wire" => wire,
-     "fields" => {"event" => "event"}, "events" => {"page_view" => [], "conversion" => []}}
+     "fields" => {"event" => "event"}.merge(draft.fields), "events" => draft.events}
   end
 end

@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters of one link. Where a path
+# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters of one link, and goal pages. Where a path
 # has very many pages (its site's own parameters tell them apart), some stand for all.
 class LandingPages
   # The most that are opened of one path.
@@ -20,17 +20,33 @@ class LandingPages
   def chosen
     return named unless @sweep.scope["pages"] == "landing"
 
-    own.group_by { |page, _| page[/\A[^?#]*/] }.values.flat_map { |same| some_of(same.sort) }.sort_by(&:page)
+    landed = own.group_by { |page, _| page[/\A[^?#]*/] }.values.flat_map { |same| some_of(same.sort) }
+    (landed + goals.reject { |goal| landed.any? { |one| one.page == goal.page } }).sort_by(&:page)
   end
 
   private
 
   def named = @sweep.scope["pages"].map { |address| Chosen.new(address: address, page: @convention.page_of(Orvant::Address.new(address)), others: 0) }
 
-  def own
+  def own = @own ||= landed_on
+
+  def landed_on
     landed = @sweep.link_trails.where(outcome: "landed").group(:landing_page).minimum(:final_address)
     landed.select { |_, address| @convention.own_hosts.cover?(Orvant::Address.new(address).host) }
   end
+
+  # Goal pages that are named in full: what leaves when somebody only opens one counts as a conversion.
+  def goals
+    return [] unless @sweep.whole
+
+    @sweep.workspace.watched.goals.map(&:page).reject { |page| page.end_with?("*") || page.start_with?("/") }.uniq.filter_map do |page|
+      address = Orvant::Address.new("#{scheme(page[%r{\A[^/]+}])}://#{page}")
+      Chosen.new(address: address.raw, page: @convention.page_of(address), others: 0) if @convention.own_hosts.cover?(address.host)
+    end
+  end
+
+  # As its host's links land.
+  def scheme(host) = (own.values.any? { |address| address.start_with?("http://#{host}/") }) ? "http" : "https"
 
   def some_of(same)
     others = [same.size - MOST_OF_PATH, 0].max

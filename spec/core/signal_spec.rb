@@ -129,6 +129,22 @@ RSpec.describe Orvant::Signal::Signature do
   end
 end
 
+RSpec.describe Orvant::Signal::Draft do
+  page = "http://www.skerryline.example/day-pass?utm_source=island-letter&utm_medium=email"
+  # query, body => fields
+  [
+    ["acc=SK-204&ev=page_view&dl=http%3A%2F%2Fwww.skerryline.example%2Fday-pass%3Futm_source%3Disland-letter&s=island-letter&m=email", nil, {"page" => "dl", "source" => "s", "medium" => "m", "account" => "acc", "event" => "ev"}],
+    ["", '{"id":"AB12345","what":"sale","data":{"total":"120.50","cur":"NOK","order_no":"77-1"}}', {"value" => "data.total", "currency" => "data.cur", "order" => "data.order_no", "account" => "id", "event" => "what"}],
+    ["x=1&y=2", nil, {}], ["t=1764200000&r=0.123456", nil, {}], ["u=http%3A%2F%2Felsewhere.example%2F", nil, {}]
+  ].each do |query, body, fields|
+    it "proposes #{fields.keys.join(", ")} for #{(body || query)[0, 60]}" do
+      draft = described_class.new(Orvant::Address.new("http://eye.test/c?#{query}"), body: body, page: Orvant::Address.new(page), roles: {"source" => "island-letter", "medium" => "email"})
+      expect(draft.fields).to eq(fields)
+      expect(draft.proposals.map(&:why)).to all(end_with("."))
+    end
+  end
+end
+
 RSpec.describe Orvant::Checks::Journey do
   landing = {"source" => "island-letter", "medium" => "email"}
 

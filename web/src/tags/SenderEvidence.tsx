@@ -70,6 +70,26 @@ export function SenderEvidence({ sender, tags }: SenderEvidenceProps) {
         <p className={classes.example}>{sender.example}</p>
         {sender.body && <p className={classes.example}>{sender.body}</p>}
       </Section>
+      {sender.proposed.length > 0 && (
+        <Section title="What its fields may be" aside="a tag that is new begins with these">
+          <table className={classes.signals}>
+            <tbody>
+              {sender.proposed.map((one) => (
+                <tr key={one.field}>
+                  <td>{one.field}</td>
+                  <td>
+                    <code>
+                      {one.name}={one.value}
+                    </code>
+                    <br />
+                    {one.why}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Section>
+      )}
       <Section title={`Sent from ${counted(sender.pages.length, 'page')}`}>
         {sender.pages.map((page) => (
           <p key={page} className={classes.page}>

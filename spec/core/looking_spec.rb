@@ -1,0 +1,105 @@
+# frozen_string_literal: true
+
+require_relative "../../app/cli/watch_printer"
+
+# Pages and rehearsals as a real browser shows them, through what the command line uses: each with its fault and nothing else.
+RSpec.describe Orvant::Looking do
+  stub = "<script>window.gw = window.gw || function () { (gw.q = gw.q || []).push(arguments) }</script>"
+  base = "#{stub}<script src='http://cdn.gull.test/gw.js'></script>"
+  library = <<~JS
+    (function () {
+      var waiting = (window.gw && gw.q) || []
+      function send(ev, more) {
+        if (window.BODY) return fetch('http://in.gull.test/c', {method: 'POST', mode: 'no-cors', body: BODY})
+        new Image().src = 'http://in.gull.test/c?n=' + Math.random() + '&st=' + (window.ST || 'SK-204') + '&ev=' + ev + '&pg=' + encodeURIComponent(location.href) + '&sr=' + encodeURIComponent(window.SR || new URLSearchParams(location.search).get('utm_source') || '') + (more || '')
+      }
+      window.gw = send
+      if (!window.QUIET) send('view')
+      waiting.forEach(function (call) { send(call[0], call[1]) })
+    })()
+  JS
+  # path => head, body, and the findings of the page
+  pages = {
+    "ok?utm_source=letter" => [base, "", []], "missing" => ["", "", ["tag/missing"]], "comment" => ["<!-- #{base} --><template>#{base}</template>", "&lt;script src='http://cdn.gull.test/gw.js'>", ["tag/missing"]],
+    "silent" => ["<script>QUIET = 1</script>#{base}", "", ["tag/silent"]], "twice" => ["#{base}<script>setTimeout(() => gw('view'), 100)</script>", "", ["tag/repeated"]], "installed-twice" => [base + base, "", ["tag/repeated"]],
+    "routes" => ["#{base}<script>setTimeout(() => { history.pushState({}, '', '/routes/two'); gw('view') }, 100)</script>", "", []], "account" => ["<script>ST = 'XX-1'</script>#{base}", "", ["tag/account"]],
+    "late" => ["", base, ["tag/late"]], "loader" => ["<script>setTimeout(() => { let s = document.createElement('script'); s.src = 'http://cdn.gull.test/gw.js'; document.body.append(s) }, 100)</script>", "x", []],
+    "order" => ["<script>gw('lead')</script><script src='http://cdn.gull.test/gw.js'></script>", "", ["tag/order"]], "queued" => ["#{stub}<script>gw('hello')</script><script src='http://cdn.gull.test/gw.js'></script>", "", []],
+    "stray" => [base, "<script>gw('lead')</script>", ["tag/stray-conversion"]], "thanks" => [base, "<script>gw('lead')</script>", []], "uncounted" => [base, "<script>gw('sale')</script>", ["tag/not-counted"]],
+    "values?utm_source=letter" => ["<script>SR = 'Letter'</script>#{base}", "", ["tag/values"]], "broken-body" => ["<script>BODY = '{\"ev\": '</script>#{base}", "", ["tag/unreadable"]],
+    "policy" => ["<meta http-equiv='Content-Security-Policy' content=\"img-src 'self'\">#{base}", "", ["tag/silent"]]
+  }
+  forms = {
+    "book" => [base, "<form action='/done'><label>Your name <input name='n' required></label><label><input type='checkbox' required> Terms</label><button>Book now</button></form>"],
+    "done" => [base, "<script>gw('lead', '&oid=A1&val=120.00&cur=EUR')</script>"],
+    "once" => [base, "<script>if (!sessionStorage.sent) { sessionStorage.sent = 1; gw('lead', '&oid=A1&val=120&cur=EUR') }</script>"],
+    "closed" => [base, "<button disabled id='a'>Send</button><div style='position: relative'><button id='b'>Next</button><div id='lid' style='position: absolute; inset: 0'></div></div><input id='c' readonly><button id='d' hidden>No</button>"],
+    "asks" => [base, "<button id='yes' onclick=\"gw('view')\">Agree</button><button onclick=\"gw('view')\">Decline</button>"],
+    "asks-well" => ["<script>QUIET = 1</script>#{base}", "<button id='yes' onclick=\"gw('view')\">Agree</button><button>Decline</button>"]
+  }
+  signature = Orvant::Signal::Signature.read({"tag" => "gull", "name" => "Gull", "purpose" => "analytics", "functions" => ["gw"], "markup" => [{"host" => "cdn.gull.test", "path" => "/gw.js"}], "wire" => [{"host" => "in.gull.test", "path" => "/c"}],
+    "fields" => {"account" => "st", "event" => "ev", "page" => "pg", "source" => "sr", "order" => "oid", "value" => "val", "currency" => "cur"}, "events" => {"page_view" => ["view"], "conversion" => %w[lead sale]}})
+  settings = {"own_hosts" => ["site.test"], "expected_tags" => [{"tag" => "gull", "account" => "SK-204"}], "counted_events" => [{"tag" => "gull", "event" => "lead"}],
+              "goals" => [{"page" => "/thanks", "events" => [{"tag" => "gull", "event" => "lead"}]}, {"page" => "/uncounted", "events" => [{"tag" => "gull", "event" => "sale"}]}]}
+
+  before(:all) do
+    all = pages.merge(forms).transform_keys { |path| path[/\A[^?]+/] }
+    @server = RawServer.new do |request|
+      head, body = all[request[%r{\AGET /([\w-]+)}, 1]]
+      request.include?("/gw.js") ? "HTTP/1.1 200 OK\r\nContent-Type: text/javascript\r\nContent-Length: #{library.bytesize}\r\nConnection: close\r\n\r\n#{library}" : RawServer.page("<!doctype html><html><head>#{head}</head><body>#{body}</body></html>")
+    end
+  end
+
+  after(:all) { @server.stop }
+
+  define_method(:printer) { |more = {}| WatchPrinter.new(Orvant::Net::HostMap.new("*.test" => "127.0.0.1:#{@server.port}"), [signature], settings.merge(more)) }
+
+  define_method(:rehearsed) do |steps, more = {}|
+    documents = []
+    printer(more).rehearse([Orvant::Rehearsal.read({"rehearsal" => "r", "title" => "R", "steps" => steps})]) { |one| documents << one }
+    documents.first
+  end
+
+  it "finds on each page its fault and no other" do
+    found = {}
+    printer.tags(pages.keys.map { |path| "http://site.test/#{path}" }) { |document| found[document["address"].delete_prefix("http://site.test/")] = document["findings"].map { |one| one["code"] } }
+    expect(found).to eq(pages.transform_values(&:last))
+  end
+
+  it "compares the states of consent: what left before a choice, after a yes and after a no" do
+    said = {"consent" => {"yes" => "#yes", "no" => {"text" => "Decline"}, "tags" => [{"tag" => "gull"}]}, "goals" => []}
+    documents = []
+    printer(said).tags(%w[asks asks-well ok].map { |path| "http://site.test/#{path}" }) { |one| documents << one }
+    expect(documents.map { |one| one["findings"].map { |finding| [finding["code"], finding["place"]["state"]] } })
+      .to eq([[["tag/consent", "untouched"], ["tag/consent", "no"]], [], [["tag/consent", "untouched"]]])
+    expect(documents[1]["states"].to_h { |one| [one["state"], one["signals"].map { |signal| signal["event"] }] }).to eq("yes" => ["view"], "untouched" => [], "no" => [])
+  end
+
+  lead = {"tag" => "gull", "event" => "lead"}
+  booking = [{"fill" => {"label" => "Your name"}, "with" => "Ann"}, {"tick" => {"label" => "Terms"}}, {"click" => {"text" => "Book now"}, "expect" => [lead.merge("page" => "/done", "values" => {"value" => 120, "currency" => "EUR", "order" => true})]}]
+  # steps => codes
+  {
+    [{"open" => "/book"}, *booking] => [],
+    [{"open" => "/book"}, *booking, {"reload" => true, "expect" => [lead.merge("times" => 0)]}] => ["journey/repeated"],
+    [{"open" => "/book?utm_source=letter"}, *booking] => ["journey/lost"],
+    [{"open" => "/once", "expect" => [lead]}, {"reload" => true, "expect" => [lead.merge("times" => 0)]}] => [],
+    [{"open" => "/done", "expect" => [lead.merge("values" => {"value" => 12})]}] => ["journey/values"],
+    [{"open" => "/done"}, {"open" => "/ok", "expect" => [lead]}] => ["journey/misplaced"],
+    [{"open" => "/done"}] => ["journey/extra"],
+    [{"open" => "/ok", "expect" => [lead]}] => ["journey/absent"]
+  }.each do |steps, codes|
+    it "finds #{codes.empty? ? "nothing" : codes.join} in #{steps.map { |step| step.except("expect").values.first }.inspect}" do
+      run = rehearsed(steps.map { |step| step["open"] ? step.merge("open" => "http://site.test#{step["open"]}") : step })
+      expect(run["findings"].map { |one| one["code"] }).to eq(codes)
+    end
+  end
+
+  # a step that nobody could do => the reason
+  {{"submit" => "form"} => ["/book", /n: /], {"click" => "#a"} => ["/closed", /disabled/], {"click" => "#b"} => ["/closed", /covered by div#lid/], {"fill" => "#c", "with" => "x"} => ["/closed", /read-only/], {"click" => "#d"} => ["/closed", /hidden/],
+   {"click" => {"text" => "Nobody"}} => ["/closed", /fits “Nobody”/], {"accept" => true} => ["/ok", /do not say what is clicked/]}.each do |step, (path, reason)|
+    it "fails #{step.inspect} as a step" do
+      run = rehearsed([{"open" => "http://site.test#{path}"}, step])
+      expect(run["findings"].map { |one| [one["code"], one["message"]] }).to match([["journey/step", reason]])
+    end
+  end
+end
