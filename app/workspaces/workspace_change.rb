@@ -15,7 +15,7 @@ class WorkspaceChange
     {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map,
      "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields, "watching" => @workspace.watching,
      "networks" => @workspace.networks.map { |one| one.except("key").merge("has_key" => one["key"].to_s != "") },
-     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document), "preferences" => @workspace.pace.to_h, "picture_bytes" => Thinning.new(@workspace).room}
+     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document), "preferences" => @workspace.pace.to_h, "picture_bytes" => Thinning.new(@workspace).room, "unmatched" => unmatched}
   end
 
   # @param wish [Hash{String => Object}] those that are to change
@@ -39,6 +39,14 @@ class WorkspaceChange
     end
   end
 
+  # @return [Array<String>] pages that settings speak of and that nobody has seen, so that nothing is judged by them
+  def unmatched
+    seen = @workspace.page_visits.distinct.pluck(:page) | LinkTrail.where(sweep_id: @workspace.sweeps.finished_whole.maximum(:id)).distinct.pluck(:landing_page)
+    return [] if seen.empty?
+
+    spoken_of.reject { |wanted| seen.any? { |page| Orvant::Watching.on?(wanted, page) } }
+  end
+
   # Puts a setting back to what it was before somebody changed it.
   #
   # @param deed [Deed] of this workspace
@@ -55,6 +63,11 @@ class WorkspaceChange
   end
 
   private
+
+  def spoken_of
+    watching = @workspace.watching
+    [*@workspace.expected_tags.flat_map { |one| one["pages"].to_a }, *@workspace.expected_fields.map { |one| one["page"] }, *watching["goals"].to_a.map { |one| one["page"] }, *watching["variants"].to_a.flatten].uniq
+  end
 
   # A setting inside another change is noted with it.
   def noting

@@ -79,6 +79,19 @@ RSpec.describe WorkspacesResource, :api, :demo do
     expect(ask("GET", "/tags/settings").last["expected_tags"]).to eq([{"tag" => signature["tag"]}])
   end
 
+  it "says of pages in the settings which nobody has seen, once something was, and holds goals against their schema" do
+    make(title: "Pages")
+    workspace = Workspace.find_by!(name: "pages")
+    goals = {"goals" => [{"page" => "www.skerryline.example/thanks", "events" => [{"tag" => "gullwatch", "event" => "lead"}]}, {"page" => "/day*", "events" => []}]}
+    expect(ask("PATCH", "/pages", {watching: goals, expected_fields: [{page: "www.skerryline.example/gone", field: "f", role: "source"}]}).first).to eq(200)
+    expect(ask("GET", "/pages/settings").last["unmatched"]).to eq([])
+    sweep = Sweep.create!(workspace: workspace, convention_version: workspace.convention_version, scope: {"links" => "all"}, state: "done")
+    PageVisit.create!(workspace: workspace, sweep: sweep, page: "www.skerryline.example/day-pass", visit: {})
+    expect(ask("GET", "/pages/settings").last["unmatched"]).to contain_exactly("www.skerryline.example/gone", "www.skerryline.example/thanks")
+    expect(ask("PATCH", "/pages", {watching: {goals: [{page: "x"}]}}).last["detail"]).to include("/goals/0")
+    expect(ask("GET", "/pages/settings").last["watching"]).to eq(goals)
+  end
+
   it "keeps networks with their keys unseen, and rehearsals as documents" do
     make(title: "Nets")
     ask("PATCH", "/nets", {networks: [{network: "Tidepost", address: "http://api.tidepost.example/ads", key: "harbour-key"}]})

@@ -58,6 +58,11 @@ RSpec.describe "Your own advertiser", :empty, :screens do
     click_button("Save")
     await({"*.example" => "127.0.0.1:#{WorldServer.port}", "gone.example" => nil}) { Workspace.find_by!(name: "first").host_map }
     expect(Workspace.find_by!(name: "first").currency).to eq("NOK")
+    click_button("Add a goal page")
+    fill_in("Page", with: "www.skerryline.example/thanks")
+    fill_in("Its events", with: "gullwatch:lead\n")
+    click_button("Save")
+    await({"goals" => [{"page" => "www.skerryline.example/thanks", "events" => [{"tag" => "gullwatch", "event" => "lead"}]}]}) { Workspace.find_by!(name: "first").watching }
     click_button("First")
     click_link("Second")
     expect(page).to have_current_path("/w/second/links")

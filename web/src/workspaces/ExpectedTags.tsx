@@ -1,22 +1,23 @@
-import { Button, Select, TextInput } from '@mantine/core';
+import { Button, Select, TagsInput } from '@mantine/core';
 import type { Schema } from '../api/client';
 import { Section } from '../parts/Section';
 import classes from './Workspaces.module.css';
 
 type Settings = Schema['Settings'];
+type Expected = Settings['expected_tags'][number];
 
 interface ExpectedTagsProps {
   settings: Settings;
   write: (changes: Partial<Settings>) => void;
 }
 
-/** The tags that every own landing page must have. */
+/** The tags that pages must have, with the accounts that are permitted. */
 export function ExpectedTags({ settings, write }: ExpectedTagsProps) {
   const described = settings.signatures.map((one) => String(one.tag));
   const tags = settings.expected_tags;
-  const put = (index: number, tag: Settings['expected_tags'][number]) =>
+  const put = (index: number, tag: Expected) =>
     write({ expected_tags: tags.map((one, at) => (at === index ? tag : one)) });
-  const free = described.find((tag) => !tags.some((one) => one.tag === tag));
+  const free = described.find((tag) => !tags.some((one) => one.tag === tag)) ?? described[0];
   return (
     <Section
       title="Expected tags"
@@ -29,24 +30,31 @@ export function ExpectedTags({ settings, write }: ExpectedTagsProps) {
       <p className={classes.said}>
         {described.length === 0
           ? 'No tag is described yet: sweep once, then say under Tags, Senders, which of those that were heard is one.'
-          : 'Pages without them, with another account, or on which they stay silent are findings.'}
+          : 'Pages without them, with another account, or on which they stay silent are findings. A page is host and path; a path alone is meant on every host, and a * at the end covers all that begins so.'}
       </p>
       {tags.map((one, index) => (
-        <div key={one.tag} className={classes.row}>
+        <div key={index} className={classes.row}>
           <Select
             label="Tag"
+            w={150}
             data={described}
             value={one.tag}
             allowDeselect={false}
             onChange={(tag) => put(index, { ...one, tag: tag ?? one.tag })}
           />
-          <TextInput
-            label="Account"
-            placeholder="any"
-            value={one.account ?? ''}
-            onChange={(event) =>
-              put(index, { tag: one.tag, ...(event.currentTarget.value ? { account: event.currentTarget.value } : {}) })
-            }
+          <TagsInput
+            label="Accounts"
+            w={190}
+            placeholder={accountsOf(one).length === 0 ? 'any' : ''}
+            value={accountsOf(one)}
+            onChange={(accounts) => put(index, expected(one.tag, accounts, one.pages ?? []))}
+          />
+          <TagsInput
+            label="On pages"
+            w={300}
+            placeholder={one.pages?.length ? '' : 'all own landing pages'}
+            value={one.pages ?? []}
+            onChange={(pages) => put(index, expected(one.tag, accountsOf(one), pages))}
           />
           <Button
             aria-label={`Expect ${one.tag} no more`}
@@ -58,4 +66,16 @@ export function ExpectedTags({ settings, write }: ExpectedTagsProps) {
       ))}
     </Section>
   );
+}
+
+const accountsOf = (one: Expected) => [...(one.account ? [one.account] : []), ...(one.accounts ?? [])];
+
+/** One account stands as such, several as a list. */
+function expected(tag: string, accounts: string[], pages: string[]): Expected {
+  const [account] = accounts;
+  return {
+    tag,
+    ...(accounts.length === 1 && account ? { account } : accounts.length > 1 ? { accounts } : {}),
+    ...(pages.length ? { pages } : {}),
+  };
 }

@@ -13,6 +13,7 @@ import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
 import { ExpectedFields } from './ExpectedFields';
 import { ExpectedTags } from './ExpectedTags';
+import { Goals } from './Goals';
 import { hostMapOf, linesOf } from './hostMap';
 import { type NetworkDraft, Networks } from './Networks';
 import { Pace } from './Pace';
@@ -38,7 +39,7 @@ function Form({ kept }: { kept: Settings }) {
   const wanted = { ...draft, host_map: hostMapOf(map) };
   const changed = JSON.stringify(wanted) !== JSON.stringify(kept);
   const save = useAct(name, () => {
-    const { picture_bytes, ...wish } = wanted;
+    const { picture_bytes, unmatched, ...wish } = wanted;
     return acts.changeWorkspace(name, { ...wish, networks: wish.networks.map(({ has_key, ...rest }) => rest) });
   });
   return (
@@ -101,9 +102,17 @@ function Form({ kept }: { kept: Settings }) {
         write={(preferences) => write({ preferences })}
       />
       <ExpectedTags settings={draft} write={write} />
+      <Goals settings={draft} write={write} />
+      {kept.unmatched.length > 0 && (
+        <p role="status" className={classes.said}>
+          No page that was seen so far fits {kept.unmatched.join(', ')}: nothing is judged by{' '}
+          {kept.unmatched.length === 1 ? 'it' : 'them'} yet.
+        </p>
+      )}
       <JsonEditor
-        title="Goals, variants and consent"
-        about="Goal pages with their events, lists of pages that are one page in several designs, what is clicked for a yes and a no with what each tag may do then, and the events that the analytics tool counts; as docs/schemas/watching.schema.json says."
+        key={JSON.stringify([draft.watching.goals, draft.watching.counted_events])}
+        title="Variants and consent"
+        about="Beside the goals: lists of pages that are one page in several designs, and what is clicked for a yes and a no with what each tag may do then; as docs/schemas/watching.schema.json says."
         value={draft.watching}
         change={(watching) => write({ watching: watching as Settings['watching'] })}
       />

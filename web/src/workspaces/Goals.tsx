@@ -1,0 +1,80 @@
+import { Button, TagsInput, TextInput } from '@mantine/core';
+import type { Schema } from '../api/client';
+import { Section } from '../parts/Section';
+import classes from './Workspaces.module.css';
+
+type Settings = Schema['Settings'];
+interface Event {
+  tag: string;
+  event: string;
+}
+interface Goal {
+  page: string;
+  events: Event[];
+}
+
+interface GoalsProps {
+  settings: Settings;
+  write: (changes: Partial<Settings>) => void;
+}
+
+/** Pages that belong to a conversion, with its events; and the events that the analytics tool counts. */
+export function Goals({ settings, write }: GoalsProps) {
+  const { watching } = settings;
+  const goals = (watching.goals ?? []) as Goal[];
+  const counted = watching.counted_events as Event[] | undefined;
+  const put = (changes: Record<string, unknown>) => {
+    const changed = Object.entries({ ...watching, ...changes }).filter(([, value]) => value !== undefined);
+    write({ watching: Object.fromEntries(changed) });
+  };
+  const putGoal = (index: number, goal: Goal) => put({ goals: goals.map((one, at) => (at === index ? goal : one)) });
+  return (
+    <Section
+      title="Goal pages"
+      aside={<Button onClick={() => put({ goals: [...goals, { page: '', events: [] }] })}>Add a goal page</Button>}
+    >
+      <p className={classes.said}>
+        A conversion that leaves from any other page when it is opened is a finding. Events are written tag:event.
+      </p>
+      {goals.map((goal, index) => (
+        <div key={index} className={classes.row}>
+          <TextInput
+            label="Page"
+            w={320}
+            placeholder="www.your-site.example/thanks"
+            value={goal.page}
+            onChange={(event) => putGoal(index, { ...goal, page: event.currentTarget.value })}
+          />
+          <TagsInput
+            label="Its events"
+            w={320}
+            value={goal.events.map(written)}
+            onChange={(events) => putGoal(index, { ...goal, events: events.flatMap(read) })}
+          />
+          <Button
+            aria-label={`${goal.page || 'This page'} is no goal`}
+            onClick={() => put({ goals: goals.length === 1 ? undefined : goals.filter((_, at) => at !== index) })}
+          >
+            Take away
+          </Button>
+        </div>
+      ))}
+      <TagsInput
+        label="Events that the analytics tool counts as conversions"
+        description="Of goal pages and rehearsals each that is not among them is a finding; without any, none is."
+        w={650}
+        value={(counted ?? []).map(written)}
+        onChange={(events) => put({ counted_events: events.length ? events.flatMap(read) : undefined })}
+      />
+    </Section>
+  );
+}
+
+const written = ({ tag, event }: Event) => `${tag}:${event}`;
+
+/** What has no colon is no event yet. */
+function read(text: string): Event[] {
+  const [tag, ...rest] = text.split(':');
+  const event = rest.join(':').trim();
+  return tag?.trim() && event ? [{ tag: tag.trim(), event }] : [];
+}
