@@ -31,6 +31,13 @@ module Orvant
       # How often a page is asked for before it counts as one that cannot be opened.
       TRIES = 2
 
+      # @param document [Hash] what `to_h` gave
+      # @return [PageVisit] as far as checks over many pages read it
+      def self.from_h(document)
+        facts = document.slice("address", "page", "final_address", "reason", "tags", "watched").transform_keys(&:to_sym)
+        new(**facts, signals: document["signals"].map { |signal| Signal.from_h(signal) })
+      end
+
       class << self
         # Opens a page and watches it until it is quiet.
         #

@@ -53,6 +53,17 @@ module Orvant
           Check.family("tag").select { |check| check < TagCheck }.flat_map { |check| check.new(subject).findings }
         end
 
+        # What shows over many pages and rehearsals only.
+        #
+        # @param visits [Array<Browser::PageVisit>] the last of each page
+        # @param runs [Array<Array<Signal>>] signals of each rehearsal
+        # @param watching [Watching]
+        # @param names [Hash{String => String}] of tags
+        # @return [Array<Finding>]
+        def judge_all(visits, runs, watching, names)
+          Uneven.over(visits, watching, names) + CountedUnseen.over(visits.flat_map(&:signals) + runs.flatten, watching, names)
+        end
+
         # @param example [Hash] of a page where the tag `gullwatch` with the account `SK-204` is expected: `markup`: HTML, or tags that stand in
         #   it · `signals`: events, or arrays of event and facts · `address` · `watching`: what differs of what pages must do · `state` · `errors`
         # @return [Array<Finding>]

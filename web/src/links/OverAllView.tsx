@@ -70,7 +70,9 @@ function Group({ finding }: { finding: Finding }) {
         </table>
       )}
       {!place.values && finding.evidence.map((line) => <p key={line}>{line}</p>)}
-      <Link to={`/w/${name}/links?group=${finding.id}`}>{counted(place.links?.length ?? 0, 'link')} to change</Link>
+      {place.links && (
+        <Link to={`/w/${name}/links?group=${finding.id}`}>{counted(place.links.length, 'link')} to change</Link>
+      )}
       <Waive finding={finding} />
     </article>
   );

@@ -17,7 +17,9 @@ module Orvant
           # @param example [Hash] as Tag.sample takes it
           # @return [Array<Finding>]
           def judge(example)
-            example.is_a?(Array) ? Uneven.sample(example) : Tag.judge(subject(example))
+            return Uneven.sample(example) if example.is_a?(Array)
+
+            example.key?("counted") ? CountedUnseen.sample(example) : Tag.judge(subject(example))
           end
 
           # @param example [Hash]
