@@ -64,7 +64,7 @@ class Resource < Sinatra::Base
   def masked(document) = Orvant::Export::Masking.masked(document, personal_data)
 
   # @return [Orvant::PersonalData] as the workspace's convention says
-  def personal_data = params["workspace"].nil? ? Orvant::PersonalData.usual : workspace.personal_data
+  def personal_data = @personal_data ||= params["workspace"].nil? ? Orvant::PersonalData.usual : workspace.personal_data
 
   # What a person has typed comes back as it was typed.
   def typed_json(document) = JSON.generate(reads_only? ? masked(document) : document)
