@@ -61,7 +61,7 @@ export function Goals({ settings, write }: GoalsProps) {
       ))}
       <TagsInput
         label="Events that the analytics tool counts as conversions"
-        description="Of goal pages and rehearsals each that is not among them is a finding; without any, none is."
+        description="An event of a goal page that is not among them is a finding, and so is one of them that nothing sends; where none is named, neither is."
         w={650}
         value={(counted ?? []).map(written)}
         onChange={(events) => put({ counted_events: events.length ? events.flatMap(read) : undefined })}
