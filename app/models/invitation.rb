@@ -78,7 +78,7 @@ class Invitation < ActiveRecord::Base
   def accept_founder(name, mail, password) = Founder.make(name: name, mail: mail, password: password)
 
   def accept_member(name, _, password)
-    guest = Person.find_by(mail: mail) ? Person.with(mail, password) : newcomer(name, password)
+    guest = Person.exists?(mail: mail) ? Tries.count("mail:#{mail}") { Person.with(mail, password) } : newcomer(name, password)
     raise Orvant::Error, "There is an account for #{mail} already, with another password." unless guest
 
     workspace.with_lock { Membership.find_or_create_by!(person: guest, workspace: workspace) { |one| one.role = role } }

@@ -25,8 +25,9 @@ class Person < ActiveRecord::Base
     # @return [Person, nil] who has both; an unknown address takes as long as a wrong password
     def with(mail, password)
       person = find_by(mail: mail.to_s.strip.downcase)
-      matches = BCrypt::Password.new(person&.password_digest || nobody).is_password?(password.to_s)
-      person if person && matches
+      # What bcrypt does not read is nobody's password, but takes as long.
+      matches = BCrypt::Password.new(person&.password_digest || nobody).is_password?(password.to_s.delete("\0"))
+      person if person && matches && !password.to_s.include?("\0")
     end
 
     private
@@ -67,6 +68,7 @@ class Person < ActiveRecord::Base
 
   def fault_of(text)
     return "A password has ten characters or more." if text.length < PASSWORD.min
+    return "A password holds no zero bytes." if text.include?("\0")
     return "A password has at most #{PASSWORD.max} bytes." if text.bytesize > PASSWORD.max
     return "This password is one of those that are tried first. Take three or four words that nobody would put together." if CommonPassword.include?(text) || text.chars.uniq.size < 4
 

@@ -60,7 +60,7 @@ class Serving
   def start
     start_signposts
     @port = Processes.free_port(@options.port, host: @options.bind)
-    @processes.start("web", "puma", "-q", "-w", WEB.to_s, "--preload", "-b", "tcp://#{@options.bind}:#{@port}", "-t", "2:8", "config.ru", environment: {"RACK_ENV" => "production"})
+    @processes.start("web", "puma", "-q", "-w", WEB.to_s, "--preload", "-b", "tcp://#{in_address(@options.bind)}:#{@port}", "-t", "2:8", "config.ru", environment: {"RACK_ENV" => "production"})
     (1..@options.workers).each { |number| @processes.start("worker-#{number}", "ruby", "bin/worker", environment: {"ORVANT_WORKER" => "worker-#{number}"}, again: true) }
     @processes.wait_for(@port, "/health", host: @options.bind)
     announce unless @processes.ending?
@@ -74,7 +74,7 @@ class Serving
   end
 
   def announce
-    address = "http://#{@options.bind}:#{@port}"
+    address = "http://#{in_address(ANY.include?(@options.bind) ? LOCAL.first : @options.bind)}:#{@port}"
     @lock.rewind
     @lock.truncate(0)
     @lock.write(address)
@@ -85,6 +85,9 @@ class Serving
     puts "What is kept, and the logs, are in #{Settings["ORVANT_VAR"]}. Ctrl-C ends everything."
     $stdout.flush
   end
+
+  # RFC 3986, 3.2.2.
+  def in_address(host) = host.include?(":") ? "[#{host}]" : host
 
   def say_first_link(address) = system("bundle", "exec", "ruby", "bin/orvant", "invite", "--address", Settings["ORVANT_ADDRESS"] || address, "--first", chdir: Processes::ROOT)
 end

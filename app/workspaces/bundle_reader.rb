@@ -43,7 +43,7 @@ class BundleReader
   rescue Orvant::Error
     forget_pictures
     raise
-  rescue Zip::Error, Zlib::Error, NoMethodError, ArgumentError, IOError, SystemCallError
+  rescue Zip::Error, Zlib::Error, NoMethodError, TypeError, ArgumentError, KeyError, IOError, SystemCallError
     forget_pictures
     raise Orvant::Error, "This is no bundle of a workspace, or it is damaged: write it anew under Settings, Take everything out."
   rescue ActiveRecord::ActiveRecordError => error
@@ -78,6 +78,8 @@ class BundleReader
     raise Orvant::Error, "The bundle is of format #{head["format"].inspect[0, 20]}; this Orvant reads #{Bundle::FORMAT}." unless head["format"] == Bundle::FORMAT
 
     @workspace = Workspace.create!(name: Founding.name(Founding.title(head["title"].to_s)), title: Founding.title(head["title"].to_s), host_map: {}, signatures: [], expected_tags: [])
+    raise Orvant::Error, "#{Bundle::HEAD}: expected_fields is no list of pages with their fields." unless head.fetch("expected_fields", []).all? { |one| one.values_at("page", "field", "role").all?(String) }
+
     WorkspaceChange.new(@workspace).call(head.slice("currency", "host_map", "signatures", "expected_tags", "expected_fields", "watching", "networks", "preferences"))
     Deed.where(workspace: @workspace).delete_all
     Membership.create!(person: @owner, workspace: @workspace, role: "owner") if @owner

@@ -33,7 +33,7 @@ module Orvant
       return [visit, found] if visit.reason
 
       # A page that asks nobody is the same in every state.
-      visits = (visit.state == main) ? beside.map { |state| watch(address, page, others, state) } : []
+      visits = (visit.state == main) ? beside.map { |state| watch(address, page, others, state) }.uniq(&:state) : []
       visit.states = [visit, *visits].map { |one| {"state" => one.state, "reason" => one.reason, "signals" => one.signals.map(&:to_h)} } if visits.any?
       [visit, found + visits.flat_map { |one| Checks::Tag::Consent.new(subject(one)).findings unless one.reason }.compact]
     end

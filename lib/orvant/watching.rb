@@ -18,8 +18,6 @@ module Orvant
     attr_reader :variants
     # @return [Hash{String => Consent}] by tag
     attr_reader :consents
-    # @return [Array<String>] collection hosts of one's own
-    attr_reader :collection_points
 
     # @param source [String, Hash] the document
     # @return [Watching]
@@ -31,7 +29,6 @@ module Orvant
       @document = document
       @goals = document.fetch("goals", []).map { |one| Goal.new(page: one["page"], events: one["events"].map { |event| event.values_at("tag", "event") }) }
       @variants = document.fetch("variants", [])
-      @collection_points = document.fetch("collection_points", [])
       @counted = document["counted_events"]&.map { |one| one.values_at("tag", "event") }
       @consents = document.dig("consent", "tags").to_a.to_h { |one| [one["tag"], Consent.new(tag: one["tag"], untouched: one.fetch("untouched", false), yes: one.fetch("yes", true), no: one.fetch("no", false), unless: one.fetch("unless", []))] }
     end

@@ -53,6 +53,11 @@ RSpec.describe Access, :api do
     (name == "owner elsewhere" && operation.include?("{workspace}")) ? 404 : 403
   end
 
+  it "is documented: docs/roles.md is what the OpenAPI document says" do
+    require_relative "../../app/cli/roles_document"
+    expect(File.read(File.join(ROOT, "docs/roles.md"))).to eq(RolesDocument.new.to_s), "run: bin/orvant roles > docs/roles.md"
+  end
+
   # A path that means an operation to a router, but is written as none.
   ["/%61pi/workspaces", "/api/%77orkspaces", "//api/workspaces", "/API/workspaces", "/api%2Fworkspaces", "/api/workspaces/", "/api/workspaces/here/nowhere", "/api/workspaces/here%2Flinks"].each do |path|
     it "knows no other way to write #{path}" do

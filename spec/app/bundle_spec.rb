@@ -61,6 +61,7 @@ RSpec.describe Bundle, :swept do
       "an archive cut off" => [File.binread(out(small))[0..2_000], /no bundle/],
       "an entry that climbs" => [good.merge("../../evil.rb" => "boom"), %r{“../../evil.rb” is no part}],
       "no head" => [good.except("workspace.json"), /lacks workspace.json/],
+      "a head that is none" => [good.merge("workspace.json" => "[1]"), /no bundle/], "fields that are none" => [good.merge("workspace.json" => JSON.generate(JSON.parse(good["workspace.json"]).merge("expected_fields" => [{"page" => 1}]))), /expected_fields/],
       "another format" => [good.merge("workspace.json" => JSON.generate(JSON.parse(good["workspace.json"]).merge("format" => 99))), /format 99/],
       "no rules" => [good.except("conventions.json"), /needs one/],
       "broken rules" => [good.merge("conventions.json" => JSON.generate(JSON.parse(good["conventions.json"]).each { |one| one["document"].delete("roles") })), /roles/],

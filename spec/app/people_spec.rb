@@ -10,13 +10,7 @@ RSpec.describe SessionResource, :api do
   let(:secret) { "four walls of rain" }
   def app = Api
 
-  around do |example|
-    ActiveModel::SecurePassword.min_cost = true
-    FileUtils.rm_rf(Settings.var("tries"))
-    example.run
-  ensure
-    ActiveModel::SecurePassword.min_cost = false
-  end
+  include_context "cheap passwords"
 
   before do
     DemoFixture.clear
@@ -101,6 +95,16 @@ RSpec.describe SessionResource, :api do
     expect(ask("POST", "/api/session", {mail: "ann@example.test", password: secret}).last).to include("status" => 429)
   end
 
+  it "answers a password with a zero byte as a wrong one, and counts wrong ones at an invitation, too" do
+    ann = found
+    expect(ask("POST", "/api/session", {mail: "ann@example.test", password: "#{secret}\0"}).last).to include("status" => 403, "kind" => "wrong_password")
+    Founding.call(title: "There", own_hosts: ["b.test"]).then { |there| Membership.create!(person: Person.find_by!(mail: "ann@example.test"), workspace: there, role: "owner") }
+    join("rob@example.test", "reader", by: ann)
+    _, again = ask("POST", "/api/workspaces/there/invitations", {mail: "rob@example.test", role: "reader"}, browser: ann)
+    statuses = Array.new(11) { ask("POST", "/api/invitations/#{again["link"][%r{[^/]+\z}]}", {password: "not the right one"}).first }
+    expect([statuses.first, statuses.last]).to eq([422, 429])
+  end
+
   it "checks a password of nobody as dearly as any" do
     found
     counted = 0
@@ -111,7 +115,7 @@ RSpec.describe SessionResource, :api do
 
   # what is given => what is said
   {{password: "short"} => "ten characters", {password: "1234567890"} => "tried first", {password: "Qwertyuiop"} => "tried first", {password: "aaaaaaaaaaaa"} => "tried first", {password: "annika-annika"} => "own name",
-   {password: "x" * 73} => "72 bytes", {mail: "nobody"} => "no mail address", {mail: "ann@example.test\r\nBcc: all@example.test"} => "no mail address", {mail: "a b@example.test"} => "no mail address",
+   {password: "x" * 73} => "72 bytes", {password: "four walls\0 of rain"} => "zero bytes", {mail: "nobody"} => "no mail address", {mail: "ann@example.test\r\nBcc: all@example.test"} => "no mail address", {mail: "a b@example.test"} => "no mail address",
    {name: " "} => "Say your name", {name: "n" * 101} => "at most 100"}.each do |facts, said|
     it "refuses a first owner with #{facts.inspect[0, 50]} in words" do
       status, answer = ask("POST", "/api/owner", {name: "Annika", mail: "ann@example.test", password: secret, **facts})

@@ -49,7 +49,7 @@ RSpec.describe Orvant::Rehearsal::Score do
     # How often is meant exactly, of whatever order.
     ["2 lead 1", "2 lead A, 2 lead B"] => "2 lead heard, 2 lead unexpected",
     ["1 view 1", "1 view, 1 view, 1 view"] => "1 view heard, 1 view again, 1 view again",
-    ["1 view 0", "1 view"] => "1 view overheard",
+    ["1 view 0", "1 view"] => "1 view unexpected",
     # What is expected in two steps is not met twice by one.
     ["2 lead 1, 5 lead 1", "2 lead A"] => "2 lead heard, 5 lead absent",
     ["2 lead 2", "2 lead A, 2 lead B"] => "2 lead heard, 2 lead heard",

@@ -64,6 +64,7 @@ RSpec.describe Orvant::Signal::Signature do
     ["?acc=7", '{"data":{"events":[{"name":"view"},{"name":"won","params":{"price":12.5,"ids":["A1"]}}]}}'] => [["view", {}], ["won", {"value" => "12.5", "order" => "A1"}]],
     ["", "ev=view\nev=won\n"] => [["view", {}], ["won", {}]], ["", "{\"ev\":\"view\"}\n{\"ev\":\"won\"}"] => [["view", {}], ["won", {}]], ["", '[{"ev":"view"},{"ev":"won"}]'] => [["view", {}], ["won", {}]],
     ["", gzip.call('{"ev":"won"}')] => [["won", {}]], ["", Zlib::Deflate.deflate("ev=won")] => [["won", {}]], ["", gzip.call("x")[0..15]] => [[:unreadable, {}]], ["", "\x00\x01\x02".b] => [[:unreadable, {}]],
+    ["", Zlib::Deflate.deflate("ev=" + "a" * 200_000_000)] => [[:unreadable, {}]], ["", Zlib::Deflate.deflate("ev=won")[0..5]] => [[:unreadable, {}]],
     ["", gzip.call("ev=" + "a" * 2_000_000)] => [[:unreadable, {}]], ["?ev=view", "\xFF\xFE".b] => [["view", {}]], ["", "--b\r\nContent-Disposition: form-data; name=\"ev\"\r\n\r\nwon\r\n--b--\r\n"] => [["won", {}]],
     ["", "[" * 5_000] => [[:unreadable, {}]], ["", '{"params":{"price":null,"ids":{}}}'] => [["", {}]]
   }.each do |(query, body), expected|

@@ -4,13 +4,7 @@ require_relative "../screen_helper"
 
 # A team: the first account, a colleague who only reads, a key, and what each has done under their name.
 RSpec.describe "People", :empty, :screens do
-  around do |example|
-    ActiveModel::SecurePassword.min_cost = true
-    FileUtils.rm_rf(Settings.var("tries"))
-    example.run
-  ensure
-    ActiveModel::SecurePassword.min_cost = false
-  end
+  include_context "cheap passwords"
 
   before do
     DemoFixture.clear

@@ -7,7 +7,7 @@ module Orvant
     class Score
       # One note. tag · event · step · at: milliseconds, nil where nothing was heard · state: `heard` (expected and heard), `absent` (expected
       # and never heard), `elsewhere` (heard, but expected in another step or from another page), `awaited` (expected here, and heard
-      # elsewhere), `again` (more than expected), `unexpected` (a conversion that nobody speaks of) or `overheard`.
+      # elsewhere), `again` (more than expected), `unexpected` (a conversion that nobody speaks of, or a signal where none is expected) or `overheard`.
       Note = Struct.new(:tag, :event, :step, :at, :state, keyword_init: true) do
         # @return [Hash{String => Object}] for JSON
         def to_h = members.to_h { |name| [name.to_s, self[name]] }
@@ -46,8 +46,8 @@ module Orvant
         @repeated ||= met.group_by { |one| [one.tag, one.event] }.values.flat_map { |ones| too_often(ones) }
       end
 
-      # @return [Array<Signal>] conversions that nobody speaks of
-      def extra = @extra ||= @run.signals.select { |signal| signal.conversion? && free?(signal) && !surplus.include?(signal) }
+      # @return [Array<Signal>] conversions that nobody speaks of, and whatever left where none is expected
+      def extra = @extra ||= @run.signals.select { |signal| (signal.conversion? || unwanted.include?(signal)) && free?(signal) && !surplus.include?(signal) }
 
       # @return [Array<Array(Met, Signal, Array<String>)>] conversions whose value, currency or order number is not as expected, with sentences
       def wrong_values = met.flat_map { |one| one.heard.filter_map { |signal| faults(one.wish["values"].to_h, signal).then { |said| [one, signal, said] if said.any? } } }
@@ -116,6 +116,8 @@ module Orvant
         (first + signals).uniq(&:object_id).sort_by(&:at)
       end
 
+      def unwanted = @unwanted ||= met.select { |one| one.times.zero? }.flat_map(&:over).to_set.compare_by_identity
+
       def surplus = @surplus ||= repeated.flat_map { |_, signals| signals.select { |signal| free?(signal) } }.to_set.compare_by_identity
 
       def faults(wanted, signal)
@@ -146,7 +148,7 @@ module Orvant
         return @taken[signal] unless free?(signal)
         return "again" if surplus.include?(signal)
 
-        signal.conversion? ? "unexpected" : "overheard"
+        extra.include?(signal) ? "unexpected" : "overheard"
       end
     end
   end

@@ -75,9 +75,16 @@ module Orvant
         return bounded(Zlib::GzipReader.new(StringIO.new(bytes))) if bytes.start_with?(GZIP)
         return bytes unless bytes.start_with?(*DEFLATED)
 
-        Zlib::Inflate.inflate(bytes).then { |text| text if text.bytesize <= MOST }
+        inflated(bytes)
       rescue Zlib::Error
         nil
+      end
+
+      # A small body may hold very much: no more is unpacked than may be kept.
+      def inflated(bytes)
+        text = +"".b
+        catch(:enough) { Zlib::Inflate.new.inflate(bytes) { |piece| (text << piece).bytesize > MOST && throw(:enough) } }
+        text if text.bytesize <= MOST
       end
 
       def bounded(reader) = reader.read(MOST + 1).to_s.then { |text| text if text.bytesize <= MOST }

@@ -1,9 +1,10 @@
-import { Button, TextInput } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { acts } from '../api/acts';
 import { Failure } from '../parts/Failure';
 import { Section } from '../parts/Section';
+import { MailField, NameField } from './fields';
 import { PasswordField } from './PasswordField';
 import classes from './People.module.css';
 
@@ -29,19 +30,8 @@ export function FirstOwner() {
           then on everybody signs in, you own every workspace, and you invite others from here.
         </p>
         <form onSubmit={submit} className={classes.form}>
-          <TextInput
-            label="Your name"
-            autoComplete="name"
-            value={name}
-            onChange={(event) => setName(event.currentTarget.value)}
-          />
-          <TextInput
-            label="Mail address"
-            type="email"
-            autoComplete="username"
-            value={mail}
-            onChange={(event) => setMail(event.currentTarget.value)}
-          />
+          <NameField value={name} change={setName} />
+          <MailField value={mail} change={setMail} />
           <PasswordField label="A password" value={password} change={setPassword} />
           {make.isError && <Failure error={make.error} />}
           <Button

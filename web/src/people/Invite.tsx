@@ -1,14 +1,14 @@
-import { Button, NativeSelect, TextInput } from '@mantine/core';
-import { type FormEvent, useState } from 'react';
+import { Button } from '@mantine/core';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
 import { atMoment } from '../parts/format';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
+import { LetIn } from './fields';
 import { Once } from './Once';
 import classes from './People.module.css';
-import { ROLES, type Role } from './session';
+import type { Role } from './session';
 
 interface InviteProps {
   open: Schema['Invitation'][];
@@ -19,34 +19,17 @@ interface InviteProps {
 /** Lets somebody in by a link that is good once. */
 export function Invite({ open, sends }: InviteProps) {
   const { name } = useWorkspace();
-  const [mail, setMail] = useState('');
-  const [role, setRole] = useState<Role>('editor');
-  const invite = useAct(name, () => acts.invite(name, { mail, role }));
+  const invite = useAct(name, (wish: { mail: string; role: Role }) => acts.invite(name, wish));
   const withdraw = useAct(name, (id: number) => acts.withdrawInvitation(name, id));
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    invite.mutate(undefined, { onSuccess: () => setMail('') });
-  };
   return (
     <Section title="Invite somebody">
-      <form onSubmit={submit} className={classes.row}>
-        <TextInput
-          label="Mail address"
-          type="email"
-          w={260}
-          value={mail}
-          onChange={(event) => setMail(event.currentTarget.value)}
-        />
-        <NativeSelect
-          label="As"
-          data={ROLES.map((one) => one.role)}
-          value={role}
-          onChange={(event) => setRole(event.currentTarget.value as Role)}
-        />
-        <Button type="submit" variant="filled" loading={invite.isPending} disabled={!mail.trim()}>
-          Make a link
-        </Button>
-      </form>
+      <LetIn
+        label="Mail address"
+        type="email"
+        does="Make a link"
+        busy={invite.isPending}
+        submit={(mail, role) => invite.mutateAsync({ mail, role })}
+      />
       {invite.data && (
         <Once
           said={

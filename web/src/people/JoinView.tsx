@@ -7,6 +7,7 @@ import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { Loading } from '../parts/Loading';
+import { NameField } from './fields';
 import { PasswordField } from './PasswordField';
 import classes from './People.module.css';
 
@@ -55,15 +56,7 @@ export function JoinView() {
       )}
       {purpose === 'founder' && <p>It owns every workspace that is here, makes new ones, and invites others.</p>}
       <form onSubmit={submit} className={classes.form}>
-        {newcomer && (
-          <TextInput
-            label="Your name"
-            description="As colleagues see it beside what you do."
-            autoComplete="name"
-            value={name}
-            onChange={(event) => setName(event.currentTarget.value)}
-          />
-        )}
+        {newcomer && <NameField value={name} change={setName} />}
         <TextInput
           label="Mail address"
           type="email"

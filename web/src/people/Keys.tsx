@@ -1,49 +1,32 @@
-import { Button, NativeSelect, TextInput } from '@mantine/core';
-import { type FormEvent, useState } from 'react';
+import { Button } from '@mantine/core';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
 import { atMoment } from '../parts/format';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
+import { LetIn } from './fields';
 import { Once } from './Once';
 import classes from './People.module.css';
-import { ROLES, type Role } from './session';
+import type { Role } from './session';
 
 /** Keys with which pipelines come in. */
 export function Keys({ keys }: { keys: Schema['Key'][] }) {
   const { name } = useWorkspace();
-  const [label, setLabel] = useState('');
-  const [role, setRole] = useState<Role>('editor');
-  const make = useAct(name, () => acts.makeKey(name, { name: label, role }));
+  const make = useAct(name, (wish: { name: string; role: Role }) => acts.makeKey(name, wish));
   const takeBack = useAct(name, (id: number) => acts.takeBackKey(name, id));
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    make.mutate(undefined, { onSuccess: () => setLabel('') });
-  };
   return (
     <Section title="Keys for pipelines">
       <p className={classes.said}>
         With a key a pipeline uses the API and the command line: ORVANT_KEY=… bin/orvant sweep --server{' '}
         {window.location.origin} --workspace {name}
       </p>
-      <form onSubmit={submit} className={classes.row}>
-        <TextInput
-          label="What it is for"
-          w={260}
-          value={label}
-          onChange={(event) => setLabel(event.currentTarget.value)}
-        />
-        <NativeSelect
-          label="As"
-          data={ROLES.map((one) => one.role)}
-          value={role}
-          onChange={(event) => setRole(event.currentTarget.value as Role)}
-        />
-        <Button type="submit" variant="filled" loading={make.isPending} disabled={!label.trim()}>
-          Make a key
-        </Button>
-      </form>
+      <LetIn
+        label="What it is for"
+        does="Make a key"
+        busy={make.isPending}
+        submit={(label, role) => make.mutateAsync({ name: label, role })}
+      />
       {make.data && (
         <Once
           said={`The key “${make.data.name}”. It is shown now and never again:`}

@@ -1,8 +1,9 @@
-import { Button, PasswordInput, TextInput } from '@mantine/core';
+import { Button, PasswordInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { acts } from '../api/acts';
 import { Failure } from '../parts/Failure';
+import { MailField } from './fields';
 import classes from './People.module.css';
 import { useSession } from './session';
 
@@ -25,13 +26,7 @@ export function SignInView() {
     <main className={classes.door}>
       <h1>Sign in to Orvant</h1>
       <form onSubmit={submit} className={classes.form}>
-        <TextInput
-          label="Mail address"
-          type="email"
-          autoComplete="username"
-          value={mail}
-          onChange={(event) => setMail(event.currentTarget.value)}
-        />
+        <MailField value={mail} change={setMail} />
         <PasswordInput
           label="Password"
           autoComplete="current-password"

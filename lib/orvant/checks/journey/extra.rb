@@ -3,7 +3,7 @@
 module Orvant
   module Checks
     module Journey
-      # Finds conversions that left and that nobody expects.
+      # Finds conversions that left and that nobody expects, and signals where none is expected.
       class Extra < JourneyCheck
         describes "journey/extra", weight: "skews",
           why: "A conversion too many inflates results and teaches a network's bidding from customers who do not exist.",
@@ -12,7 +12,7 @@ module Orvant
 
         def findings
           subject.score.extra.group_by { |signal| [signal.tag, signal.event, signal.step] }.map do |(tag, event, step), same|
-            report("The conversion “#{event}” of #{tag} left in step #{step}#{" #{same.size} times" if same.size > 1}, where nobody expects it.", step: step, signals: same).tap { |one| one.root = "#{one.root} #{event}" }
+            report("The #{same.first.conversion? ? "conversion" : "signal"} “#{event}” of #{tag} left in step #{step}#{" #{same.size} times" if same.size > 1}, where nobody expects it.", step: step, signals: same).tap { |one| one.root = "#{one.root} #{event}" }
           end
         end
       end
