@@ -5,6 +5,9 @@ class WorkspaceChange
   SAID = {"title" => "The name", "currency" => "The currency", "archived" => "Where the workspace is", "host_map" => "Hosts in one’s own network", "signatures" => "Signatures", "expected_tags" => "Expected tags",
           "expected_fields" => "Expected fields", "watching" => "Goals, variants and consent", "networks" => "Networks", "preferences" => "Pace and keeping", "rehearsals" => "Rehearsals"}.freeze
 
+  # By what an entry of a list is told from others, the plainest first.
+  NAMED_BY = %w[name title tag network page].freeze
+
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
@@ -91,7 +94,7 @@ class WorkspaceChange
     return " from “#{before}” to “#{after}”" if before.is_a?(String)
     return ": #{after ? "put away" : "taken back"}" unless before.is_a?(Enumerable)
 
-    changed = before.is_a?(Hash) ? (before.keys | after.keys).select { |key| before[key] != after[key] } : ((before - after) | (after - before)).map { |one| one["name"] || one["tag"] || one["network"] || one["group"] }
+    changed = before.is_a?(Hash) ? (before.keys | after.keys).select { |key| before[key] != after[key] } : ((before - after) | (after - before)).map { |one| one.values_at(*NAMED_BY).compact.first }
     names = changed.compact.uniq
     names.empty? ? "" : ": #{names.first(4).join(", ")}#{" and #{names.size - 4} more" if names.size > 4}"
   end

@@ -27,7 +27,8 @@ RSpec.describe Remote, :demo do
   # @return [Array(Integer, String, String)] exit status, output, remarks
   def run(*arguments, key: nil)
     usual = [$stdout, $stderr]
-    $stdout, $stderr = out, err = StringIO.new, StringIO.new
+    out, err = StringIO.new, StringIO.new
+    $stdout, $stderr = out, err
     status = begin
       CommandLine.start([*arguments, "--server", "http://127.0.0.1:#{@port}", *(["--key", key] if key)])
       0
