@@ -97,13 +97,19 @@ class CommandLine < Thor
   option :signatures, required: true, type: :array, banner: "FILE…", desc: "JSON: one signature, or a list"
   option :settings, banner: "FILE", desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
+  option :recording, type: :array, default: [], banner: "FILE.har…", desc: "pages that a browser of your own has opened and saved, judged alike"
+  option :har, banner: "FOLDER", desc: "where a recording of each page is put"
+  option :deliver, type: :boolean, default: false, desc: "send signals, once each, to the collection points of your own that the settings name"
   option :format, enum: %w[text json], default: "text"
   # @raise [SystemExit] 0 nothing breaks or skews · 1 something does · 2 unusable input
   def tags(*addresses)
-    unusable("Name at least one address.") if addresses.empty?
+    unusable("Name at least one address, or a recording.") if addresses.empty? && options[:recording].empty?
     addresses.each { |text| Orvant::Address.parse(text) }
+    recordings = options[:recording].map { |file| Orvant::Recording.read(read(file)) }
+    recordings.flat_map(&:notes).each { |note| warn note }
     printer = watch_printer
-    printer.tags(addresses) { |document| print_watched(document) }
+    printer.recorded(recordings) { |document| print_watched(document) } if recordings.any?
+    printer.tags(addresses) { |document| print_watched(document) } if addresses.any?
     exit(printer.sound? ? 0 : 1)
   end
 
@@ -111,6 +117,8 @@ class CommandLine < Thor
   option :signatures, required: true, type: :array, banner: "FILE…", desc: "JSON: one signature, or a list"
   option :settings, banner: "FILE", desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
+  option :har, banner: "FOLDER", desc: "where a recording of each run is put"
+  option :deliver, type: :boolean, default: false, desc: "send signals, once each, to the collection points of your own that the settings name"
   option :format, enum: %w[text json], default: "text"
   # @raise [SystemExit] 0 nothing breaks or skews · 1 something does · 2 unusable input
   def rehearse(*files)
@@ -281,7 +289,7 @@ class CommandLine < Thor
     def watch_printer
       signatures = options[:signatures].flat_map { |file| listed(json_of(file)) }.map { |document| Orvant::Signal::Signature.read(document) }
       map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
-      WatchPrinter.new(map, signatures, options[:settings] ? json_of(options[:settings]) : {})
+      WatchPrinter.new(map, signatures, options[:settings] ? json_of(options[:settings]) : {}, har: options[:har], deliver: options[:deliver])
     end
 
     def listed(document) = document.is_a?(Array) ? document : [document]

@@ -53,7 +53,7 @@ class BrowserPhase
     folder = RehearsalRun.pictures(@sweep.id, script.id)
     FileUtils.mkdir_p(folder)
     run = Orvant::Rehearsal::Runner.new(@browser, @convention, pictures: folder, signatures: @signatures, watching: @workspace.watched).play(script.rehearsal)
-    found = Orvant::Checks::Journey.judge(run)
+    found = @look.judged_run(run)
     # Where a step could not be done, nothing was seen of what should have come after it.
     looked = run.failed_step ? ["journey/step"] : true
     -> { store(found, {rehearsal: script.name}, looked: looked) { keep_run(script, run) } }

@@ -38,7 +38,25 @@ module Orvant
       [visit, found + visits.flat_map { |one| Checks::Tag::Consent.new(subject(one)).findings unless one.reason }.compact]
     end
 
+    # @param visit [Browser::PageVisit] opened here, or read from a recording
+    # @return [Array<Finding>]
+    def judged(visit)
+      Checks::Tag.judge(subject(visit)) + Checks::Page.judge(Checks::Page::Subject.new(visit: visit, convention: @convention, fields: @fields))
+    end
+
+    # @param run [Rehearsal::Run]
+    # @return [Array<Finding>] on its steps and signals, and on the goal pages that it came to
+    def judged_run(run)
+      Checks::Journey.judge(run) + Checks::Tag::NotCounted.of_run(run, @watching, @names) + goal_pages(run).flat_map { |visit| Checks::Tag.judge_load(subject(visit)) }
+    end
+
     private
+
+    def goal_pages(run)
+      return [] unless run.har
+
+      Recording.new(run.har["log"]).visits(@signatures).select { |visit| visit.reason.nil? && @watching.goals_of(visit.path).any? }.uniq(&:page)
+    end
 
     # The state that counts stands first.
     def states = (@watching.states == ["untouched"]) ? [nil] : ["yes", *@watching.states - ["yes"]]
@@ -50,10 +68,6 @@ module Orvant
 
     def watch(address, page, others, state)
       Browser::PageVisit.watch(@browser, address, @signatures, page: page, others: others, state: state, target: (@watching.target(state) if %w[yes no].include?(state)))
-    end
-
-    def judged(visit)
-      Checks::Tag.judge(subject(visit)) + Checks::Page.judge(Checks::Page::Subject.new(visit: visit, convention: @convention, fields: @fields))
     end
 
     def subject(visit)

@@ -44,6 +44,9 @@ module Orvant
     # @return [Array<Goal>] those that it is
     def goals_of(page) = goals.select { |goal| self.class.on?(goal.page, page) }
 
+    # @return [Array<String>] collection hosts of one's own
+    def collection_points = @document.fetch("collection_points", [])
+
     # @return [Boolean] whether it is known which events are counted
     def counts? = !@counted.nil?
 

@@ -39,7 +39,7 @@ RSpec.describe "The core" do
   end
 
   # Lower names never refer to later ones. Checks stand beside the noun that they judge.
-  order = %w[Address Convention Net Page Trail Inventory Build Signpost Signal Browser Looking Rehearsal Traffic Fix Export]
+  order = %w[Address Convention Net Page Trail Inventory Build Signpost Signal Browser Recording Looking Rehearsal Traffic Fix Export]
   beside = {
     "param" => "Inventory",
     "trail" => "Inventory",

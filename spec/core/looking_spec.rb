@@ -33,6 +33,7 @@ RSpec.describe Orvant::Looking do
     "book" => [base, "<form action='/done'><label>Your name <input name='n' required></label><label><input type='checkbox' required> Terms</label><button>Book now</button></form>"],
     "done" => [base, "<script>gw('lead', '&oid=A1&val=120.00&cur=EUR')</script>"],
     "once" => [base, "<script>if (!sessionStorage.sent) { sessionStorage.sent = 1; gw('lead', '&oid=A1&val=120&cur=EUR') }</script>"],
+    "late-goal" => ["", "#{base}<script>gw('sale')</script>"],
     "closed" => [base, "<button disabled id='a'>Send</button><div style='position: relative'><button id='b'>Next</button><div id='lid' style='position: absolute; inset: 0'></div></div><input id='c' readonly><button id='d' hidden>No</button>"],
     "asks" => [base, "<button id='yes' onclick=\"gw('view')\">Agree</button><button onclick=\"gw('view')\">Decline</button>"],
     "asks-well" => ["<script>QUIET = 1</script>#{base}", "<button id='yes' onclick=\"gw('view')\">Agree</button><button>Decline</button>"]
@@ -52,7 +53,7 @@ RSpec.describe Orvant::Looking do
 
   after(:all) { @server.stop }
 
-  define_method(:printer) { |more = {}| WatchPrinter.new(Orvant::Net::HostMap.new("*.test" => "127.0.0.1:#{@server.port}"), [signature], settings.merge(more)) }
+  define_method(:printer) { |more = {}, **options| WatchPrinter.new(Orvant::Net::HostMap.new("*.test" => "127.0.0.1:#{@server.port}"), [signature], settings.merge(more), **options) }
 
   define_method(:rehearsed) do |steps, more = {}|
     documents = []
@@ -101,5 +102,64 @@ RSpec.describe Orvant::Looking do
       run = rehearsed([{"open" => "http://site.test#{path}"}, step])
       expect(run["findings"].map { |one| [one["code"], one["message"]] }).to match([["journey/step", reason]])
     end
+  end
+
+  it "judges a recording of its own as it judged the page, and finds what a tag's server refused" do
+    Dir.mktmpdir do |folder|
+      seen = []
+      printer(har: folder).tags(%w[ok late thanks].map { |path| "http://site.test/#{path}" }) { |one| seen << one }
+      logs = Dir[File.join(folder, "*.har")].sort.map { |file| File.read(file) }
+      again = []
+      printer.recorded(logs.map { |text| Orvant::Recording.read(text) }) { |one| again << one }
+      what = ->(one) { [one["page"], one["signals"].map { |signal| signal.slice("event", "account") }, one["findings"].map { |finding| finding["code"] }, one["not_judged"]] }
+      expect(again.map(&what)).to eq(seen.map(&what))
+      refused = JSON.parse(logs.first).tap { |har| har["log"]["entries"].each { |entry| entry.delete("comment") && entry["response"]["status"] = 410 } }
+      printer.recorded([Orvant::Recording.read(JSON.generate(refused))]) { |one| expect(what.call(one)[2..]).to eq([["tag/refused"], []]) }
+    end
+  end
+
+  it "sends a signal to a collection point of one's own once, where a person says so, and to no other" do
+    asked = Queue.new
+    server = RawServer.new do |request|
+      asked << request[/\A\S+ \S+/]
+      request.include?("/c?") ? "HTTP/1.1 403 No\r\nContent-Length: 0\r\nConnection: close\r\n\r\n" : RawServer.page("<head><script>new Image().src = 'http://in.gull.test/c?ev=view&st=SK-204'</script></head>")
+    end
+    map = Orvant::Net::HostMap.new("*.test" => "127.0.0.1:#{server.port}")
+    told = [[], ["in.gull.test"]].flat_map { |points|
+      [false, true].map { |deliver|
+        documents = []
+        WatchPrinter.new(map, [signature], settings.merge("collection_points" => points, "expected_tags" => []), deliver: deliver).tags(["http://site.test/x"]) { |one| documents << one }
+        [documents.flat_map { |one| one["findings"].map { |finding| finding["code"] } }, Array.new(asked.size) { asked.pop }.count { |line| line.include?("/c?") }]
+      }
+    }
+    expect(told).to eq([[[], 0], [[], 0], [[], 0], [["tag/refused"], 1]])
+  ensure
+    server.stop
+  end
+
+  it "leaves passwords, keys and sessions out of a recording" do
+    har = {"log" => {"entries" => [{"startedDateTime" => "2026-11-02T10:00:00Z", "request" => {"method" => "POST", "url" => "http://ann:pw@site.test/a?token=t1&q=2", "postData" => {"mimeType" => "application/json", "text" => '{"password": "p1", "pass": 2, "name": "x"}'}}, "response" => {"status" => 200, "content" => {"mimeType" => "text/html"}}}]}}
+    visit = Orvant::Recording.read(JSON.generate(har)).visits([signature]).first
+    expect(visit.address).to eq("http://site.test/a?token=%5Bleft%20out%5D&q=2")
+    expect(Orvant::Browser::Secrets.body('{"password": "p1", "card_no": 4111, "name": "x"}')).to eq('{"password": "[left out]", "card_no": "[left out]", "name": "x"}')
+    expect(Orvant::Browser::Secrets.body("user=ann&passwd=p1")).to eq("user=ann&passwd=%5Bleft%20out%5D")
+    expect(Orvant::Browser::Secrets.headers([{"name" => "Set-Cookie", "value" => "s=1"}, {"name" => "Accept", "value" => "x"}]).map { |one| one["value"] }).to eq(["[left out]", "x"])
+  end
+
+  # what is no recording => what is said
+  {"{\"log\": {\"entries\": [{" => /cut off/, "[]" => /holds “log”/, "\xFF\xFE\0" => /cut off/, "{\"log\": {\"entries\": 3}}" => /holds “log”/}.each do |text, said|
+    it "says of #{text.inspect} that it is no recording" do
+      expect { Orvant::Recording.read(text.b) }.to raise_error(Orvant::Error::UnusableTable, said)
+    end
+  end
+
+  it "reads a recording's odd entries as far as they go" do
+    entries = [nil, 3, {"request" => nil}, {"startedDateTime" => "x", "request" => {"url" => "http://site.test/"}}, {"startedDateTime" => "2026-11-02T10:00:00Z", "request" => {"url" => "http://site.test/ok", "headers" => nil}, "response" => {"status" => "200", "content" => {"mimeType" => "text/html"}, "headers" => 4}}]
+    expect(Orvant::Recording.read(JSON.generate("log" => {"entries" => entries})).visits([signature]).size).to be <= 1
+  end
+
+  it "judges goal pages that a rehearsal comes to, and conversions that are not counted" do
+    run = rehearsed([{"open" => "http://site.test/late-goal", "expect" => [{"tag" => "gull", "event" => "sale"}]}], "goals" => [{"page" => "/late-goal", "events" => [{"tag" => "gull", "event" => "sale"}]}])
+    expect(run["findings"].map { |one| one["code"] }).to contain_exactly("tag/late", "tag/not-counted")
   end
 end

@@ -104,7 +104,27 @@ module Orvant
         return forward(client, request, head, rest, length) if verdict.leaves && !asked_again?(request)
 
         Net::Wire.each_piece(client, length, rest) { |piece| request.body << piece if request.body.bytesize < Request::MOST_BODY }
+        return deliver(client, request, head, verdict.signature) if verdict.signature && @seal.delivers?(request) && !request.socket?
+
         hold(request, verdict)
+        client.write(Answer.to(request))
+      end
+
+      # Sent once, and answered in any case: a browser that gets no answer asks again.
+      def deliver(client, request, head, signature)
+        answer = +"".b
+        @upstream.open(request.address) do |server|
+          server.write(rewritten(head, request) + request.body)
+          loop { answer << Net::Wire.read(server) if answer.bytesize < Request::MOST_BODY }
+        rescue EOFError
+          nil
+        end
+        status = answer[/\AHTTP\/1\.[01] (\d{3})/n, 1].to_i
+        @visit.take_signal(request, signature, status: status) unless request.preflight?
+        client.write(status.zero? ? Answer.to(request) : answer.sub(STATUS_LINE) { |line| "#{line}Connection: close\r\n" })
+      rescue Error => error
+        @visit.take_signal(request, signature, status: 0) unless request.preflight?
+        @visit.take_refusal(request.address, error)
         client.write(Answer.to(request))
       end
 

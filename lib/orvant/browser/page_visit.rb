@@ -13,14 +13,15 @@ module Orvant
     # hide the referrer (`unreferred`: absolute addresses) · installations: Array<Signal::Installation>, where tags stand in the markup as it
     # was answered · calls: Hash of tag to a call of it that stands above its base code · errors: Array<Hash> of message, and whether a policy
     # blocked something · state: of consent (`untouched`, `yes`, `no`), nil where nobody was asked ·
-    # earlier: Array<Signal>, what left before the choice of that state · states: what left in each state of consent (state, reason, signals), nil where none are told apart.
+    # earlier: Array<Signal>, what left before the choice of that state · states: what left in each state of consent (state, reason, signals), nil where none are told apart ·
+    # har: all that was asked for and answered (Log); it is kept apart.
     PageVisit = Struct.new(:address, :page, :others, :final_address, :title, :reason, :signals, :tags, :refused, :held, :trouble, :watched, :facts, :installations, :calls, :errors, :state, :states, :earlier,
-      keyword_init: true) do
+      :har, keyword_init: true) do
       # @return [String] host and path: where the work on it is
       def path = page[/\A[^?#]*/]
 
       # @return [Hash{String => Object}] for JSON
-      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h), "installations" => installations.to_a.map(&:to_h), "earlier" => earlier.to_a.map(&:to_h))
+      def to_h = (members - [:har]).to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h), "installations" => installations.to_a.map(&:to_h), "earlier" => earlier.to_a.map(&:to_h))
     end
 
     class PageVisit
@@ -70,10 +71,22 @@ module Orvant
           end.to_h
         end
 
+        # @param markup [Page::Markup] as the page stands
+        # @param base [Address] of the page
+        # @param headers [Hash{String => String}] of its answer, by lower case name
+        # @param body [String]
+        # @return [Hash{String => Object}] what the page says of itself
+        def facts(markup, base, headers, body)
+          trail = Trail.new(final_address: base.raw, headers: headers, body: body)
+          Trail::Landing.facts(trail, markup).except("title").merge("language" => markup.language, "unreferred" => unreferred(markup, base),
+            "forms" => markup.forms.first(20).map { |form| {"action" => form.action[0, 500], "fields" => form.fields.first(100), "hidden" => form.hidden.first(50).to_h} })
+        end
+
         private
 
         def seen(visit, address, signatures, target)
           answer = request = nil
+          visit.record
           frame = visit.frame
           visit.hear("Network.responseReceived") { |event| answer, request = event.values_at("response", "requestId") if event["type"] == "Document" && event["frameId"] == frame }
           visit.set_out(address)
@@ -85,7 +98,7 @@ module Orvant
           watched += choose(visit, target) if asked
           facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, errors: errors(visit), **standing(answered, visit, signatures), **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
           visit.leave
-          {**facts, signals: asked ? visit.signals.drop(before) : visit.signals.dup, earlier: asked ? visit.signals.first(before) : [], state: (NOBODY_ASKED if target && !asked), refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
+          {**facts, har: visit.har, signals: asked ? visit.signals.drop(before) : visit.signals.dup, earlier: asked ? visit.signals.first(before) : [], state: (NOBODY_ASKED if target && !asked), refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
         end
 
         def choose(visit, target)
@@ -116,12 +129,6 @@ module Orvant
           markup = Page::Markup.new(body)
           base = Address.new(visit.current_address)
           {title: markup.title, tags: signatures.select { |one| one.installations(markup, base).any? }.map(&:tag), facts: facts(markup, base, headers, body)}
-        end
-
-        def facts(markup, base, headers, body)
-          trail = Trail.new(final_address: base.raw, headers: headers, body: body)
-          Trail::Landing.facts(trail, markup).except("title").merge("language" => markup.language, "unreferred" => unreferred(markup, base),
-            "forms" => markup.forms.first(20).map { |form| {"action" => form.action[0, 500], "fields" => form.fields.first(100), "hidden" => form.hidden.first(50).to_h} })
         end
 
         # Links that ask the browser to send no referrer.

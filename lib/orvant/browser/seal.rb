@@ -13,7 +13,9 @@ module Orvant
       # @param own [Hosts] hosts to which everything may go but signals
       # @param signatures [Array<Signal::Signature>]
       # @param through [Hosts] others' hosts that a person has let through, since pages need them
-      def initialize(own:, signatures: [], through: Hosts.new([]))
+      # @param collecting [Hosts] collection hosts of one's own, to which a person has said that signals are to be sent
+      def initialize(own:, signatures: [], through: Hosts.new([]), collecting: Hosts.new([]))
+        @collecting = collecting
         @own = own
         @signatures = signatures
         @through = through
@@ -25,6 +27,10 @@ module Orvant
         signature = @signatures.find { |one| one.on_wire?(request.address) }
         Verdict.new(leaves: signature.nil? && (known?(request.address.host) || needed?(request)), signature: signature)
       end
+
+      # @param request [Request] a signal
+      # @return [Boolean] whether it is sent, once, to its collection point, which is one's own
+      def delivers?(request) = @collecting.cover?(request.address.host)
 
       # @param host [String]
       # @return [Boolean] whether everything may go there but signals

@@ -116,9 +116,12 @@ module Orvant
       # @return [Boolean] whether a form of the page asks for it
       def form?(address) = @forms.include?(address)
 
-      # @param request [Request] a signal, answered here
+      # @param request [Request] a signal
       # @param signature [Signal::Signature]
-      def take_signal(request, signature) = @signals.concat(signature.signals(request.address, body: request.body, type: request.headers["content-type"], **moment))
+      # @param status [Integer, nil] with which the tag's own server answered; nil where it was answered here
+      def take_signal(request, signature, status: nil)
+        @signals.concat(signature.signals(request.address, body: request.body, type: request.headers["content-type"], **moment).each { |signal| signal.status = status })
+      end
 
       # @param request [Request] to nobody knows whom, answered here
       def take_held(request)
@@ -149,6 +152,18 @@ module Orvant
       # @return [String, nil] the id of the page's own frame, which Chromium gives its page too (the driver learns of the frame only later);
       #   nil before there is a page
       def frame = @page&.target_id
+
+      # Writes down what is asked for and answered from now on.
+      def record
+        @log = Log.new
+        Log::EVENTS.each { |event| @page.on(event) { |facts| @log.take(event, facts) } }
+      end
+
+      # Keeps the documents that have come since this was last asked for: the browser forgets them when it goes on.
+      def keep_documents = @log.unread.each { |request| answered(request) }
+
+      # @return [Hash{String => Object}] what was written down, as HAR 1.2
+      def har = @log.to_h(held: @signals.reject(&:status).map { |one| one.request[/\A[^#]*/] } + @held.map { |one| one.address[/\A[^#]*/] })
 
       # Leaves the page, and listens to what it sends on leaving, where anything on it can.
       def leave
@@ -277,7 +292,8 @@ module Orvant
       # @return [String, nil] the document as it was answered; nil where the browser keeps it no more
       def answered(request)
         said = @page.command("Network.getResponseBody", requestId: request)
-        said["base64Encoded"] ? said["body"].unpack1("m").force_encoding(Encoding::UTF_8).scrub : said["body"]
+        text = said["base64Encoded"] ? said["body"].unpack1("m").force_encoding(Encoding::UTF_8).scrub : said["body"]
+        text.tap { @log&.document(request, text) }
       rescue Ferrum::Error
         nil
       end

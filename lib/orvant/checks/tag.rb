@@ -53,6 +53,12 @@ module Orvant
           Check.family("tag").select { |check| check < TagCheck }.flat_map { |check| check.new(subject).findings }
         end
 
+        # A page that a rehearsal came to: what its signals mean is judged at its steps.
+        #
+        # @param subject [Subject]
+        # @return [Array<Finding>]
+        def judge_load(subject) = [Missing, Account, Late, Order, Refused, Unreadable].flat_map { |check| check.new(subject).findings }
+
         # What shows over many pages and rehearsals only.
         #
         # @param visits [Array<Browser::PageVisit>] the last of each page

@@ -7,10 +7,10 @@ module Orvant
     # rehearsal: its name · steps: Array<Hash> (number, does, from and to in ms, page, error, picture) · signals: Array<Signal> ·
     # expectations: Array<Hash> · landing: values of the roles at the landing · refused: requests that were not made ·
     # held: Array<Browser::Held>, requests to nobody knows whom · trouble: why pages may not have worked for want of them, or nil · roles: Hash of tag to the roles that its
-    # signals can say.
-    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, :held, :trouble, :roles, keyword_init: true) do
+    # signals can say · har: all that was asked for and answered (Browser::Log), nil where nobody wrote it down; it is kept apart.
+    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, :held, :trouble, :roles, :har, keyword_init: true) do
       # @return [Hash{String => Object}] for JSON
-      def to_h = members.to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
+      def to_h = (members - [:har]).to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
 
       # @param document [Hash] what `to_h` gave
       # @return [Run]

@@ -22,13 +22,14 @@ module Orvant
       def play(rehearsal)
         steps = []
         seen = @browser.visit do |visit|
+          visit.record
           rehearsal.steps.each do |step|
             steps << take(visit, step)
             break if steps.last["error"]
           end
           trouble = visit.trouble
           visit.leave
-          {signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(Browser::PageVisit::MOST_HELD), trouble: trouble}
+          {signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(Browser::PageVisit::MOST_HELD), trouble: trouble, har: visit.har}
         end
         run(rehearsal, steps, **seen)
       rescue Error::Unreachable => error
@@ -42,6 +43,7 @@ module Orvant
         visit.step = step.number
         from = visit.elapsed
         error = attempt(visit, step)
+        visit.keep_documents
         {"number" => step.number, "does" => step.to_s, "from" => from, "to" => visit.elapsed,
          "page" => visit.current_address, "error" => error, "picture" => picture(visit, step)}.compact
       end
@@ -75,10 +77,10 @@ module Orvant
         nil # A page that cannot be drawn has no picture; the step itself stands.
       end
 
-      def run(rehearsal, steps, signals: [], refused: [], held: [], trouble: nil)
+      def run(rehearsal, steps, signals: [], refused: [], held: [], trouble: nil, har: nil)
         landing = rehearsal.landing ? @convention.values_in(Address.new(rehearsal.landing)) : {}
         Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals,
-          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused, held: held, trouble: trouble,
+          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused, held: held, trouble: trouble, har: har,
           roles: (@signatures.to_h { |one| [one.tag, one.roles] } if @signatures.any?))
       end
     end

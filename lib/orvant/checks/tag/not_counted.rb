@@ -11,14 +11,41 @@ module Orvant
           fails: {"markup" => ["gullwatch"], "signals" => ["view", "lead"], "watching" => COUNTED.merge("counted_events" => [{"tag" => "gullwatch", "event" => "Lead"}])},
           passes: {"markup" => ["gullwatch"], "signals" => ["view", "lead"], "watching" => COUNTED.merge("counted_events" => [{"tag" => "gullwatch", "event" => "lead"}])}
 
+        # @param run [Rehearsal::Run]
+        # @param watching [Watching]
+        # @param names [Hash{String => String}] of tags
+        # @return [Array<Finding>] conversions that it expected and heard, and that are not counted
+        def self.of_run(run, watching, names)
+          return [] unless watching.counts?
+
+          heard = run.score.met.flat_map(&:heard).select(&:conversion?).reject { |signal| watching.counted?(signal.tag, signal.event) }
+          heard.uniq { |signal| [signal.tag, signal.event] }.map { |signal| new([watching, names]).of_signal(signal, run) }
+        end
+
+        # @param signal [Signal] that a rehearsal heard
+        # @param run [Rehearsal::Run]
+        # @return [Finding]
+        def of_signal(signal, run)
+          watching, names = subject
+          name = names.fetch(signal.tag, signal.tag)
+          finding("“#{signal.event}” of #{name} leaves in step #{signal.step}, but is not among the events that are counted as conversions#{near(watching, signal.tag, signal.event)}.", place: {"tag" => signal.tag, "step" => signal.step, "rehearsal" => run.rehearsal},
+            evidence: [signal.request], root: "tag/not-counted #{signal.tag} #{signal.event}", remedy: Remedy.new(action: "Count “#{signal.event}” as a conversion in the settings of #{name}.", at: "settings", place: name))
+        end
+
         def findings
           return [] unless subject.watching.counts?
 
           wanted = subject.watching.goals_of(subject.visit.path).flat_map(&:events).uniq
           wanted.select { |tag, event| subject.signals(tag).any? { |signal| signal.event == event } && !subject.watching.counted?(tag, event) }.map do |tag, event|
-            near = subject.watching.counted.find { |other, name| other == tag && name.casecmp?(event) }&.last
-            report(tag, "“#{event}” of #{name(tag)} leaves from this goal page, but is not among the events that are counted as conversions#{": there it is written “#{near}”" if near}.", action: "Count “#{event}” as a conversion in the settings of #{name(tag)}.").tap { |one| one.root = "tag/not-counted #{tag} #{event}" }
+            report(tag, "“#{event}” of #{name(tag)} leaves from this goal page, but is not among the events that are counted as conversions#{near(subject.watching, tag, event)}.", action: "Count “#{event}” as a conversion in the settings of #{name(tag)}.").tap { |one| one.root = "tag/not-counted #{tag} #{event}" }
           end
+        end
+
+        private
+
+        def near(watching, tag, event)
+          written = watching.counted.find { |other, name| other == tag && name.casecmp?(event) }&.last
+          ": there it is written “#{written}”" if written
         end
       end
     end
