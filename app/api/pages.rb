@@ -30,7 +30,24 @@ class PagesResource < Resource
       "links" => workspace.links.live.where(id: LinkTrail.where(landing_page: visit.page).select(:link_id)).count)
   end
 
+  get "/api/workspaces/:workspace/page.har" do
+    visit = last_visits.find_by!(page: params["page"].to_s)
+    recording(visit.recording, "#{visit.page.gsub(/[^\w.-]+/, "_")[0, 80]}.har")
+  end
+
+  post "/api/workspaces/:workspace/recordings" do
+    recording = Orvant::Recording.read(request.body.read(Orvant::Recording::MOST_BYTES + 1).to_s)
+    look = Orvant::Looking.new(nil, convention, workspace.tag_signatures, workspace.watched, fields: workspace.expected_fields)
+    visits = recording.visits(workspace.tag_signatures, page_of: ->(address) { convention.page_of(address) }).select { |visit| convention.own_hosts.cover?(Orvant::Address.new(visit.final_address).host) }
+    json("notes" => recording.notes, "pages" => visits.map { |visit| recorded(visit, look.judged(visit)) })
+  end
+
   private
+
+  def recorded(visit, found)
+    {"page" => visit.page, "address" => visit.final_address, "reason" => visit.reason, "signals" => visit.signals.map(&:to_h), "tags" => visit.tags,
+     "findings" => found.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message, "evidence" => one.evidence, "action" => one.remedy&.action} }}
+  end
 
   # The last visit to each page.
   def last_visits

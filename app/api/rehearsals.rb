@@ -33,6 +33,11 @@ class RehearsalsResource < Resource
     send_file file
   end
 
+  get "/api/workspaces/:workspace/rehearsals/:name/run.har" do
+    script = workspace.rehearsal_scripts.find_by!(name: params["name"])
+    recording(RehearsalRun.recording(script.last_run&.sweep_id.to_i, script.id), "#{script.name}.har")
+  end
+
   private
 
   def rehearsal_row(script)

@@ -2,6 +2,7 @@
 
 require "json"
 require "sinatra/base"
+require "zlib"
 require_relative "../../config/environment"
 require_relative "problem"
 require_relative "paging"
@@ -106,6 +107,15 @@ class Resource < Sinatra::Base
     content_type "text/csv", charset: "utf-8"
     attachment filename
     Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| masked(row) })
+  end
+
+  # @param file [String] packed
+  def recording(file, name)
+    raise Problem.new(:not_found, "There is no recording: it was made before Orvant kept them, or has been thinned out.") unless File.file?(file)
+
+    attachment name
+    content_type :json
+    json(JSON.parse(Zlib::GzipReader.open(file, &:read)))
   end
 
   def anatomy(address) = Orvant::Convention::Anatomy.of(Orvant::Address.new(personal_data.mask(address)), convention).map(&:to_h)

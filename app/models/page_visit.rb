@@ -4,4 +4,10 @@
 class PageVisit < ActiveRecord::Base
   belongs_to :sweep
   belongs_to :workspace
+
+  # @return [String] its recording, packed
+  def recording = self.class.recording(id)
+
+  # @return [String]
+  def self.recording(id) = Settings.var("recordings", "#{id}.har.gz")
 end

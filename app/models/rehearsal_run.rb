@@ -5,6 +5,9 @@ class RehearsalRun < ActiveRecord::Base
   belongs_to :sweep
   belongs_to :rehearsal_script
 
+  # @return [String] the recording of a run, packed
+  def self.recording(sweep_id, script_id) = File.join(pictures(sweep_id, script_id), "run.har.gz")
+
   # @return [String] the folder of a run's pictures
   def self.pictures(sweep_id, script_id) = Settings.var("pictures", "#{sweep_id}-#{script_id}")
 end

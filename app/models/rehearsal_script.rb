@@ -5,8 +5,10 @@ class RehearsalScript < ActiveRecord::Base
   belongs_to :workspace
   has_many :rehearsal_runs
 
-  # @return [Orvant::Rehearsal]
-  def rehearsal = @rehearsal ||= Orvant::Rehearsal.new(document)
+  # @return [Orvant::Rehearsal] with the addresses of the links that it opens
+  def rehearsal
+    @rehearsal ||= Orvant::Rehearsal.new(document).then { |read| read.links.empty? ? read : read.with_links(workspace.links.live.where(id: read.links).pluck(:id, :address).to_h) }
+  end
 
   # @return [RehearsalRun, nil]
   def last_run = rehearsal_runs.order(:id).last

@@ -45,7 +45,8 @@ class BrowserPhase
   end
 
   def keep_visit(visit)
-    PageVisit.create!(sweep: @sweep, workspace: @workspace, page: visit.page, visit: visit.to_h)
+    kept = PageVisit.create!(sweep: @sweep, workspace: @workspace, page: visit.page, visit: visit.to_h)
+    pack(visit.har, kept.recording)
     Sender.meet(@workspace, visit.held)
   end
 
@@ -61,7 +62,16 @@ class BrowserPhase
 
   def keep_run(script, run)
     RehearsalRun.create!(sweep: @sweep, rehearsal_script: script, run: run.to_h)
+    pack(run.har, RehearsalRun.recording(@sweep.id, script.id))
     Sender.meet(@workspace, run.held.to_a)
+  end
+
+  # Recordings hold addresses as people do: what is personal is masked where they are handed out.
+  def pack(har, file)
+    return unless har
+
+    FileUtils.mkdir_p(File.dirname(file))
+    Zlib::GzipWriter.open(file) { |io| io.write(JSON.generate(har)) }
   end
 
   # @param looked [Boolean, Array<String>] whether all checks of the subject have looked again, or which

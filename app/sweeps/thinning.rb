@@ -37,8 +37,8 @@ class Thinning
     {"trails" => empty(trails), "pages" => remove(pages), "rehearsals" => remove_runs(runs)}
   end
 
-  # @return [Integer] bytes of its pictures
-  def room = runs_of_all.pluck(:sweep_id, :rehearsal_script_id).sum { |ids| size(RehearsalRun.pictures(*ids)) }
+  # @return [Integer] bytes of its pictures and recordings
+  def room = @workspace.page_visits.ids.sum { |id| File.size?(PageVisit.recording(id)).to_i } + runs_of_all.pluck(:sweep_id, :rehearsal_script_id).sum { |ids| size(RehearsalRun.pictures(*ids)) }
 
   private
 
@@ -71,7 +71,12 @@ class Thinning
 
   def empty(rows) = in_batches(rows) { |some| some.update_all(hops: [], landing: nil, looked: nil, attempts: [], look_key: THINNED) }
 
-  def remove(rows) = in_batches(rows, &:delete_all)
+  def remove(rows)
+    in_batches(rows) do |some|
+      FileUtils.rm_f(some.ids.map { |id| PageVisit.recording(id) })
+      some.delete_all
+    end
+  end
 
   def remove_runs(rows)
     in_batches(rows) do |some|

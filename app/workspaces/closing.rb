@@ -17,8 +17,9 @@ class Closing
     raise Orvant::Error, "Something is under way in “#{@workspace.title}”: stop it, then delete." if @workspace.busy?
 
     pictures = RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id)).pluck(:sweep_id, :rehearsal_script_id).map { |ids| RehearsalRun.pictures(*ids) }
+    recordings = @workspace.page_visits.ids.map { |id| PageVisit.recording(id) }
     ActiveRecord::Base.transaction { delete }
-    FileUtils.rm_rf(pictures)
+    FileUtils.rm_rf(pictures + recordings)
     Signpost.publish
   end
 

@@ -47,7 +47,9 @@ module Orvant
     # @param run [Rehearsal::Run]
     # @return [Array<Finding>] on its steps and signals, and on the goal pages that it came to
     def judged_run(run)
-      Checks::Journey.judge(run) + Checks::Tag::NotCounted.of_run(run, @watching, @names) + goal_pages(run).flat_map { |visit| Checks::Tag.judge_load(subject(visit)) }
+      return Checks::Journey.judge(run) if run.failed_step
+
+      Checks::Journey.judge(run) + Checks::Page::NoField.of_run(run) + Checks::Tag::NotCounted.of_run(run, @watching, @names) + goal_pages(run).flat_map { |visit| Checks::Tag.judge_load(subject(visit)) }
     end
 
     private

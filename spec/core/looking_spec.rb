@@ -33,6 +33,12 @@ RSpec.describe Orvant::Looking do
     "book" => [base, "<form action='/done'><label>Your name <input name='n' required></label><label><input type='checkbox' required> Terms</label><button>Book now</button></form>"],
     "done" => [base, "<script>gw('lead', '&oid=A1&val=120.00&cur=EUR')</script>"],
     "once" => [base, "<script>if (!sessionStorage.sent) { sessionStorage.sent = 1; gw('lead', '&oid=A1&val=120&cur=EUR') }</script>"],
+    "frame" => [base, "<iframe name='desk' id='desk' src='/desk'></iframe>"],
+    "desk" => ["", "<form onsubmit=\"parent.gw('lead', '&oid=F1'); return false\"><input type='hidden' name='from' value='letter'><label>Day <input type='date' name='day' required></label><label>List <input type='file' name='list' required></label><button>Book</button></form>"],
+    "opens" => [base, "<a href='/done' target='_blank'>Open</a>"],
+    "shop" => ["<script>document.cookie = 'src=letter; path=/'; sessionStorage.camp = 'autumn'</script>#{base}", "<p id='sum'>EUR 120.00</p><form action='/paid' method='post'><input type='hidden' name='from' value=''><button onclick=\"this.form.from.value = 'mail'\">Pay</button></form>"],
+    "paid" => [base, "<p id='sum'>1.120,00 €</p><script>gw('lead', '&oid=P1&val=120.00&cur=EUR'); gw('hello')</script>"],
+    "hurry" => [base, "<button id='go' onclick=\"gw('lead', '&oid=H' + Math.random())\">Go</button>"],
     "late-goal" => ["", "#{base}<script>gw('sale')</script>"],
     "closed" => [base, "<button disabled id='a'>Send</button><div style='position: relative'><button id='b'>Next</button><div id='lid' style='position: absolute; inset: 0'></div></div><input id='c' readonly><button id='d' hidden>No</button>"],
     "asks" => [base, "<button id='yes' onclick=\"gw('view')\">Agree</button><button onclick=\"gw('view')\">Decline</button>"],
@@ -46,7 +52,7 @@ RSpec.describe Orvant::Looking do
   before(:all) do
     all = pages.merge(forms).transform_keys { |path| path[/\A[^?]+/] }
     @server = RawServer.new do |request|
-      head, body = all[request[%r{\AGET /([\w-]+)}, 1]]
+      head, body = all[request[%r{\A(?:GET|POST) /([\w-]+)}, 1]]
       request.include?("/gw.js") ? "HTTP/1.1 200 OK\r\nContent-Type: text/javascript\r\nContent-Length: #{library.bytesize}\r\nConnection: close\r\n\r\n#{library}" : RawServer.page("<!doctype html><html><head>#{head}</head><body>#{body}</body></html>")
     end
   end
@@ -95,9 +101,29 @@ RSpec.describe Orvant::Looking do
     end
   end
 
+  desk = {"within" => "#desk"}
+  day = [desk.merge("date" => {"label" => "Day"}, "with" => "2026-12-24"), desk.merge("upload" => {"label" => "List"}, "with" => "a;b")]
+  # what a step may do and hold => codes
+  {
+    [{"open" => "/frame"}, *day, desk.merge("click" => {"text" => "Book"}, "expect" => [lead])] => [],
+    [{"open" => "/frame"}, desk.merge("click" => {"text" => "Book"}, "expect" => [lead])] => ["journey/absent"],
+    [{"open" => "/opens"}, {"click" => {"text" => "Open"}}, {"new_tab" => true, "expect" => [lead]}] => [],
+    [{"open" => "/shop?utm_source=letter", "holds" => [{"cookie" => "src", "value" => {"role" => "source"}}, {"storage" => "camp", "value" => "autumn"}, {"cookie" => "src"}]}] => [],
+    [{"open" => "/shop?utm_source=post", "holds" => [{"cookie" => "src", "value" => {"role" => "source"}}, {"storage" => "camp", "value" => "spring"}, {"storage" => "none"}]}] => %w[journey/lost journey/values journey/values],
+    [{"open" => "/shop"}, {"click" => {"text" => "Pay"}, "holds" => [{"field" => "from", "value" => "letter"}], "expect" => [lead.merge("values" => {"value" => {"shown" => "#sum"}})]}] => %w[journey/values page/no-field],
+    [{"open" => "/paid", "only" => true, "expect" => [lead, {"tag" => "gull", "event" => "view"}]}] => ["journey/extra"],
+    [{"open" => "/hurry"}, {"double_click" => "#go", "expect" => [lead]}] => ["journey/extra"]
+  }.each do |steps, codes|
+    it "finds #{codes.empty? ? "nothing" : codes.join(" ")} in #{steps.last.except("expect").inspect} at #{steps.first["open"]}" do
+      run = rehearsed(steps.map { |step| step["open"] ? step.merge("open" => "http://site.test#{step["open"]}") : step })
+      expect(run["findings"].map { |one| one["code"] }).to match_array(codes), run.to_json
+    end
+  end
+
   # a step that nobody could do => the reason
   {{"submit" => "form"} => ["/book", /n: /], {"click" => "#a"} => ["/closed", /disabled/], {"click" => "#b"} => ["/closed", /covered by div#lid/], {"fill" => "#c", "with" => "x"} => ["/closed", /read-only/], {"click" => "#d"} => ["/closed", /hidden/],
-   {"click" => {"text" => "Nobody"}} => ["/closed", /fits “Nobody”/], {"accept" => true} => ["/ok", /do not say what is clicked/]}.each do |step, (path, reason)|
+   {"click" => {"text" => "Nobody"}} => ["/closed", /fits “Nobody”/], {"accept" => true} => ["/ok", /do not say what is clicked/],
+   {"new_tab" => true} => ["/ok", /opened no new tab/], {"click" => "#x", "within" => "body"} => ["/ok", /is no frame/], {"date" => "#c", "with" => "24.12."} => ["/closed", /read-only/], {"open" => {"link" => 7}} => ["/ok", /has no link 7/]}.each do |step, (path, reason)|
     it "fails #{step.inspect} as a step" do
       run = rehearsed([{"open" => "http://site.test#{path}"}, step])
       expect(run["findings"].map { |one| [one["code"], one["message"]] }).to match([["journey/step", reason]])

@@ -24,7 +24,9 @@ module Orvant
 
       # @param event [String] one of EVENTS
       # @param facts [Hash] what the browser says
-      def take(event, facts)
+      # @param step [Integer] of a rehearsal
+      def take(event, facts, step: 1)
+        @step = step
         @lock.synchronize do
           case event
           when "Network.requestWillBeSent" then asked(facts)
@@ -32,6 +34,17 @@ module Orvant
           else ended(@entries[facts["requestId"]], facts)
           end
         end
+      end
+
+      # @param name [String] of a field
+      # @param step [Integer]
+      # @return [String, nil] what was sent of it last in this step, in an address or a body
+      def sent(name, step)
+        @lock.synchronize { @entries.values.select { |entry| entry[:step] == step } }.reverse_each do |entry|
+          value = Signal::Payload.new(Address.new(entry[:request]["url"]), body: entry[:request]["postData"], type: header(pairs(entry[:request]["headers"]), "content-type")).records.first[name]
+          return value.to_s if value
+        end
+        nil
       end
 
       # @param request [String] the browser's id of the request that brought a document
@@ -60,7 +73,7 @@ module Orvant
         return if @entries.size >= MOST || !facts.dig("request", "url").to_s.match?(/\Ahttps?:/i)
 
         began_page(facts) if facts["type"] == "Document" && facts["requestId"] == facts["loaderId"] && !facts["redirectResponse"] && !facts.dig("initiator", "frameOwner")
-        @entries[id] = {request: facts["request"], at: facts["wallTime"], since: facts["timestamp"], type: facts["type"], page: @pages.last&.fetch(:id), initiator: facts.dig("initiator", "url") || facts.dig("initiator", "type")}
+        @entries[id] = {request: facts["request"], step: @step, at: facts["wallTime"], since: facts["timestamp"], type: facts["type"], page: @pages.last&.fetch(:id), initiator: facts.dig("initiator", "url") || facts.dig("initiator", "type")}
       end
 
       def turned_away(id, facts)

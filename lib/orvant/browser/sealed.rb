@@ -71,7 +71,7 @@ module Orvant
         refuse_downloads(context)
         session.page = context.create_page
         @kinds.begin(session.page.target_id)
-        visit.begin(session.page, agent: agent(visitor), visitor: visitor)
+        visit.begin(session.page, agent: agent(visitor), visitor: visitor, context: context)
         session
       rescue
         session ? close(session) : gate&.close

@@ -1,6 +1,8 @@
 # frozen_string_literal: true
 
+require "json"
 require "securerandom"
+require "tempfile"
 
 module Orvant
   module Browser
@@ -20,6 +22,8 @@ module Orvant
       MOST_HELD = 2_000
       # How long a page that is quiet is given to show something more, in seconds.
       SHOWN = 0.5
+      # How long a tab or a frame may take to be there, in seconds.
+      SHOWN_LATE = 5.0
       # How often a click is tried while the page exchanges what is to be clicked.
       CLICKS = 5
       # Why nobody could use an element, in a word; null where anybody can.
@@ -62,6 +66,16 @@ module Orvant
           return fits[fits.length - 1] || all.filter((node) => text(node).startsWith(wanted)).pop() || null;
         }
       JS
+      # Sets a field as a person's choice would, for pages that keep its value themselves; whether it took it.
+      SET = <<~JS
+        (() => {
+          const wanted = %s;
+          Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(this, wanted);
+          this.dispatchEvent(new Event('input', {bubbles: true}));
+          this.dispatchEvent(new Event('change', {bubbles: true}));
+          return this.value === wanted;
+        })()
+      JS
       # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
       SOON = 1_000
 
@@ -89,8 +103,10 @@ module Orvant
       # @param page [Ferrum::Page]
       # @param agent [String] the User-Agent, which names Orvant
       # @param visitor [Net::Visitor]
-      def begin(page, agent:, visitor: Net::Visitor::DESKTOP)
+      # @param context [Ferrum::Context, nil] in which tabs are opened
+      def begin(page, agent:, visitor: Net::Visitor::DESKTOP, context: nil)
         @page = page
+        @context = context
         @page.command("Network.setUserAgentOverride", userAgent: agent, acceptLanguage: visitor.language)
         @page.command("Emulation.setDeviceMetricsOverride", width: 390, height: 844, deviceScaleFactor: 2, mobile: true) if visitor.phone
         follow
@@ -156,7 +172,7 @@ module Orvant
       # Writes down what is asked for and answered from now on.
       def record
         @log = Log.new
-        Log::EVENTS.each { |event| @page.on(event) { |facts| @log.take(event, facts) } }
+        listen
       end
 
       # Keeps the documents that have come since this was last asked for: the browser forgets them when it goes on.
@@ -228,6 +244,86 @@ module Orvant
 
         field.focus.type(text)
       end
+
+      # Sets a field for a date or a time, which is typed otherwise in every language.
+      #
+      # @param selector [String, Hash]
+      # @param text [String] as the field keeps it
+      # @raise [Error::Unreachable] where it takes no such text
+      def date(selector, text)
+        field = element(selector)
+        why = field.evaluate(CLOSED)
+        raise Error::Unreachable, "“#{said(selector)}” cannot be filled: it is #{why}." if why
+        raise Error::Unreachable, "“#{said(selector)}” does not take “#{text}”." unless stirring { field.evaluate(format(SET, text.to_json)) }
+      end
+
+      # Gives a field a small file.
+      #
+      # @param selector [String, Hash]
+      # @param text [String] what stands in the file
+      def upload(selector, text)
+        file = Tempfile.create(["orvant", ".txt"])
+        file.write(text)
+        file.close
+        (@files ||= []) << file.path
+        stirring { element(selector).select_file(file.path) }
+      end
+
+      # @param selector [String, Hash] clicked twice, as somebody in a hurry does
+      def double_click(selector)
+        x, y = reachable(element(selector)).find_position
+        stirring { 2.times { @page.mouse.click(x: x, y: y, wait: 0) } }
+      end
+
+      # Acts in a frame of the page.
+      #
+      # @param frame [String, Hash, nil] what fits the frame; nil for the page itself
+      # @raise [Error::Unreachable] where there is no such frame
+      def within(frame)
+        return yield unless frame
+
+        node = element(frame)
+        id = node.description["frameId"]
+        found = id && patiently { @page.frame_by(id: id) }
+        raise Error::Unreachable, "“#{said(frame)}” on #{current_address[0, 200]} is no frame that could be read." unless found
+
+        @within = found
+        yield
+      ensure
+        @within = nil
+      end
+
+      # Goes on in the tab that the page has opened last.
+      #
+      # @raise [Error::Unreachable] where it has opened none
+      def new_tab
+        opened = patiently { @context.pages.reject { |page| (@tabs ||= [@page.target_id]).include?(page.target_id) }.last }
+        raise Error::Unreachable, "#{current_address[0, 200]} has opened no new tab." unless opened
+
+        @tabs << opened.target_id
+        @page = opened
+        follow
+        listen if @log
+        @stillness = Stillness.new(@page)
+        @shown = current_address
+        arrive
+      end
+
+      # @param kind [String] `field`, `cookie` or `storage`
+      # @param name [String]
+      # @return [String, nil] what it holds: of a field, what was sent of it last in this step, else what stands on the page
+      def holding(kind, name)
+        case kind
+        when "cookie" then @page.cookies[name]&.value
+        when "storage" then @page.evaluate("(() => { try { return sessionStorage.getItem(#{name.to_json}) ?? localStorage.getItem(#{name.to_json}) } catch { return null } })()")
+        else @log&.sent(name, step) || @page.evaluate("[...document.getElementsByName(#{name.to_json})].map((one) => one.value)[0] ?? null")
+        end
+      end
+
+      # @param selector [String, Hash]
+      # @return [String] what a person reads there
+      # @raise [Error::Unreachable] where there is nothing such
+      def text_of(selector) = element(selector, within: SHOWN).evaluate("this.value ?? this.textContent").to_s.gsub(/[[:space:]]+/, " ").strip
 
       # @param selector [String, Hash]
       # @return [Boolean] whether the page shows such an element, soon
@@ -340,6 +436,20 @@ module Orvant
         @page.on("Runtime.exceptionThrown") { |event| @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50 }
       end
 
+      def listen = Log::EVENTS.each { |event| @page.on(event) { |facts| @log.take(event, facts, step: step) } }
+
+      # What a tab has sent before anybody went on in it belongs to the step that does.
+      def arrive = @signals.each { |signal| signal.step = step if signal.step == step - 1 && Address.new(signal.page.to_s).page == Address.new(@shown).page }
+
+      # Once there is something.
+      def patiently
+        from = now
+        until (found = yield) || now - from > SHOWN_LATE
+          sleep 0.05
+        end
+        found
+      end
+
       # What the page's own policy has blocked, as the browser says it.
       def note_policy(entry)
         return unless entry["source"] == "security" && entry["text"].to_s.match?(/Content Security Policy/i)
@@ -392,14 +502,14 @@ module Orvant
 
       # What is told by the text that a person reads on it, or by the label of a field.
       def named(selector)
-        nodes = @page.evaluate("(#{NAMED})(...arguments)", *selector.first)
+        nodes = (@within || @page).evaluate("(#{NAMED})(...arguments)", *selector.first)
         nodes.is_a?(Array) ? nodes.first : nodes
       end
 
       def find(selector)
         return named(selector) if selector.is_a?(Hash)
 
-        @page.at_css(selector)
+        (@within || @page).at_css(selector)
       rescue Ferrum::NodeNotFoundError, Ferrum::NoExecutionContextError
         nil
       rescue Ferrum::JavaScriptError

@@ -4,6 +4,9 @@ module Orvant
   class Rehearsal
     # Plays a rehearsal in a sealed browser.
     class Runner
+      # Steps after which nothing is waited for.
+      RESTING = %w[fill choose tick date upload].freeze
+
       # @param browser [Browser::Sealed]
       # @param convention [Convention]
       # @param pictures [String, nil] a folder for one PNG a step
@@ -21,6 +24,7 @@ module Orvant
       # @return [Run] always; a step that could not be done says why, and those after it are not tried
       def play(rehearsal)
         steps = []
+        @landing = rehearsal.landing ? @convention.values_in(Address.new(rehearsal.landing)) : {}
         seen = @browser.visit do |visit|
           visit.record
           rehearsal.steps.each do |step|
@@ -44,24 +48,51 @@ module Orvant
         from = visit.elapsed
         error = attempt(visit, step)
         visit.keep_documents
-        {"number" => step.number, "does" => step.to_s, "from" => from, "to" => visit.elapsed,
-         "page" => visit.current_address, "error" => error, "picture" => picture(visit, step)}.compact
+        {"number" => step.number, "does" => step.to_s, "from" => from, "to" => visit.elapsed, "page" => visit.current_address, "error" => error, "only" => step.only || nil,
+         "holds" => (held(visit, step) unless error || step.holds.empty?), "shown" => (shown(visit, step) unless error), "picture" => picture(visit, step)}.compact
+      end
+
+      # @return [Array<Hash>] what was looked for, with what was found
+      def held(visit, step)
+        step.holds.map do |one|
+          kind = %w[field cookie storage].find { |name| one.key?(name) }
+          value = one.fetch("value", true)
+          wanted = value.is_a?(Hash) ? @landing[value["role"]] : value
+          {"kind" => kind, "name" => one[kind], "role" => (value["role"] if value.is_a?(Hash)), "wanted" => wanted, "found" => visit.holding(kind, one[kind])}.compact
+        end
+      end
+
+      # @return [Hash{String => String}, nil] by field of a signal, what the page shows of it
+      def shown(visit, step)
+        wanted = step.expectations.flat_map { |one| one.values.to_h.select { |_, said| said.is_a?(Hash) }.to_a }.uniq
+        wanted.to_h { |field, said| [field, visit.text_of(said["shown"])] } if wanted.any?
+      rescue Error::Unreachable
+        nil # What is not shown cannot be compared; the values are then held against nothing.
       end
 
       def attempt(visit, step)
         visit.go_on
-        case step.does
-        when "fill", "choose" then visit.public_send(step.does, step.target, step.with)
-        when "reload", "back" then visit.public_send(step.does)
-        when "accept", "refuse" then consent(visit, step.does)
-        else visit.public_send(step.does, step.target)
-        end
-        visit.until_still unless %w[fill choose tick].include?(step.does)
+        visit.within(step.within) { act(visit, step) }
+        visit.until_still unless RESTING.include?(step.does)
         nil
       rescue Error::Unreachable => error
         error.message
       rescue Ferrum::Error => error
         "The browser could not #{step}: #{error.message[0, 160]}"
+      end
+
+      def act(visit, step)
+        case step.does
+        when "open" then visit.open(address(step.target))
+        when "fill", "choose", "date", "upload" then visit.public_send(step.does, step.target, step.with)
+        when "reload", "back", "new_tab" then visit.public_send(step.does)
+        when "accept", "refuse" then consent(visit, step.does)
+        else visit.public_send(step.does, step.target)
+        end
+      end
+
+      def address(target)
+        target.is_a?(Hash) ? raise(Error::Unreachable, "The inventory has no link #{target["link"]}, or it is out no more: name another link, or an address.") : target
       end
 
       def consent(visit, does)
@@ -78,9 +109,8 @@ module Orvant
       end
 
       def run(rehearsal, steps, signals: [], refused: [], held: [], trouble: nil, har: nil)
-        landing = rehearsal.landing ? @convention.values_in(Address.new(rehearsal.landing)) : {}
         Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals,
-          expectations: rehearsal.expectations.map(&:to_h), landing: landing, refused: refused, held: held, trouble: trouble, har: har,
+          expectations: rehearsal.expectations.map(&:to_h), landing: @landing, refused: refused, held: held, trouble: trouble, har: har,
           roles: (@signatures.to_h { |one| [one.tag, one.roles] } if @signatures.any?))
       end
     end

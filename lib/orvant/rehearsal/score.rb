@@ -47,10 +47,10 @@ module Orvant
       end
 
       # @return [Array<Signal>] conversions that nobody speaks of, and whatever left where none is expected
-      def extra = @extra ||= @run.signals.select { |signal| (signal.conversion? || unwanted.include?(signal)) && free?(signal) && !surplus.include?(signal) }
+      def extra = @extra ||= @run.signals.select { |signal| (signal.conversion? || unwanted.include?(signal) || alone.include?(signal.step)) && free?(signal) && !surplus.include?(signal) }
 
       # @return [Array<Array(Met, Signal, Array<String>)>] conversions whose value, currency or order number is not as expected, with sentences
-      def wrong_values = met.flat_map { |one| one.heard.filter_map { |signal| faults(one.wish["values"].to_h, signal).then { |said| [one, signal, said] if said.any? } } }
+      def wrong_values = met.flat_map { |one| one.heard.filter_map { |signal| faults(wanted(one), signal).then { |said| [one, signal, said] if said.any? } } }
 
       # @return [Array<Array(Signal, Signal)>] conversions that give one order number to two values
       def reused_orders
@@ -58,6 +58,23 @@ module Orvant
         ordered.group_by { |signal| [signal.tag, signal.values["order"]] }.values.filter_map do |same|
           other = same.find { |signal| signal.values["value"] != same.first.values["value"] }
           [same.first, other] if other
+        end
+      end
+
+      # What fields, cookies and storage hold otherwise than they should. wanted: true for anything at all · found: nil for nothing.
+      Holding = Struct.new(:step, :kind, :name, :role, :wanted, :found, keyword_init: true)
+
+      # @return [Array<Holding>] those that are not as expected; what the landing does not say is expected nowhere
+      def holding_otherwise
+        @run.steps.flat_map do |step|
+          step["holds"].to_a.select { |one| one.key?("wanted") }.map { |one| Holding.new(step: step["number"], **one.transform_keys(&:to_sym)) }.reject { |one| (one.wanted == true) ? !one.found.to_s.empty? : one.found == one.wanted }
+        end
+      end
+
+      # @return [Array<Array(Signal, Signal)>] the last signal before a tag took its visitor for another one on another host, and the first after it
+      def visitors_lost
+        @run.signals.reject { |signal| signal.values["visitor"].to_s.empty? }.group_by(&:tag).values.flat_map do |same|
+          same.sort_by(&:at).each_cons(2).select { |one, other| one.values["visitor"] != other.values["visitor"] && host(one) != host(other) && !opened?(other.step) }
         end
       end
 
@@ -97,6 +114,11 @@ module Orvant
         end
       end
 
+      def host(signal) = Address.new(signal.page.to_s).host
+
+      # Whoever enters an address begins anew.
+      def opened?(number) = @run.steps.find { |step| step["number"] == number }.to_h["does"].to_s.start_with?("open ")
+
       def free?(signal) = !@taken.key?(signal)
 
       # One conversion that was heard already.
@@ -118,7 +140,16 @@ module Orvant
 
       def unwanted = @unwanted ||= met.select { |one| one.times.zero? }.flat_map(&:over).to_set.compare_by_identity
 
+      # Steps in which nothing else may leave.
+      def alone = @alone ||= @run.steps.select { |step| step["only"] }.map { |step| step["number"] }
+
       def surplus = @surplus ||= repeated.flat_map { |_, signals| signals.select { |signal| free?(signal) } }.to_set.compare_by_identity
+
+      # What the page showed stands in its step; where it showed nothing, anything will do.
+      def wanted(one)
+        shown = @run.steps.find { |step| step["number"] == one.step }.to_h["shown"].to_h
+        one.wish["values"].to_h.to_h { |field, said| [field, said.is_a?(Hash) ? shown.fetch(field, true) : said] }
+      end
 
       def faults(wanted, signal)
         wanted.filter_map do |field, expected|
@@ -131,8 +162,15 @@ module Orvant
 
       # Amounts are the same however many decimals are written.
       def same?(said, expected)
-        one, other = [said, expected.to_s].map { |text| Float(text, exception: false) }
+        one, other = [said, expected.to_s].map { |text| amount(text) }
         (one && other) ? (one - other).abs < 0.005 : said == expected.to_s
+      end
+
+      # A page shows an amount with its currency, as its language writes it.
+      def amount(text)
+        Float(text, exception: false) || Inventory::Amount.cents(text).to_f / 100
+      rescue ArgumentError
+        nil
       end
 
       def silent_notes

@@ -16,10 +16,24 @@ module Orvant
           subject.signals.select(&:conversion?).filter_map do |signal|
             changed = subject.score.lost(signal)
             lost(signal, changed) if changed.any?
-          end.uniq(&:root)
+          end.uniq(&:root) + visitors + holdings
         end
 
         private
+
+        def visitors
+          subject.score.visitors_lost.first(1).map do |before, after|
+            from, to = [before, after].map { |signal| Address.new(signal.page.to_s) }
+            report("The visitor “#{before.values["visitor"][0, 60]}” of #{before.tag} on #{from.host} is “#{after.values["visitor"][0, 60]}” on #{to.host}: one visit became two, and the second forgets where the first came from. No parameter of #{to.page} and no cookie of both hosts handed it on.",
+              step: after.step, signals: [before, after]).tap { |one| one.root = "#{one.root} visitor" }
+          end
+        end
+
+        def holdings
+          subject.score.holding_otherwise.select { |one| one.role && one.kind != "field" }.map do |one|
+            report("#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, 80]}”"} in step #{one.step} where the landing says #{one.role} “#{one.wanted}”.", step: one.step, action: KEPT_ACTION).tap { |found| found.root = "#{found.root} #{one.name}" }
+          end
+        end
 
         def lost(signal, roles)
           pairs = roles.map { |role| "#{role} “#{subject.landing[role]}” became #{signal.values[role].to_s.empty? ? "nothing" : "“#{signal.values[role]}”"}" }

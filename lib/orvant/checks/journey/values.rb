@@ -11,13 +11,19 @@ module Orvant
           passes: {"signals" => [["lead", 2, {"value" => "120.00", "source" => "island-letter", "medium" => "email"}]], "expect" => {"value" => 120}}
         ACTION = "Fill value, currency and order number of the conversion from the order that was made."
 
-        def findings = wrong + reused
+        def findings = wrong + reused + holdings
 
         private
 
         def wrong
           subject.score.wrong_values.map do |one, signal, faults|
             report("The conversion “#{one.event}” of #{one.tag} is not as the order was: #{faults.join(", ")}.", step: one.step, signals: [signal])
+          end
+        end
+
+        def holdings
+          subject.score.holding_otherwise.reject { |one| one.role || one.kind == "field" }.map do |one|
+            report("#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, 80]}”"} in step #{one.step}#{" and not “#{one.wanted}”" unless one.wanted == true}.", step: one.step, action: "Let the page keep “#{one.name}” until this step.").tap { |found| found.root = "#{found.root} #{one.name}" }
           end
         end
 

@@ -9,6 +9,24 @@ module Orvant
           why: "An enquiry that does not carry where its visitor came from can never be credited to a campaign, whatever the tags say.",
           fails: {"hidden" => {}}, passes: {"hidden" => {"lead_source" => "island-letter"}}
 
+        # @param run [Rehearsal::Run]
+        # @return [Array<Finding>] on fields that a step expects to hold something
+        def self.of_run(run) = run.score.holding_otherwise.select { |one| one.kind == "field" }.map { |one| new(nil).of_step(one, run) }
+
+        # @param held [Rehearsal::Score::Holding]
+        # @param run [Rehearsal::Run]
+        # @return [Finding]
+        def of_step(held, run)
+          page = Address.new(run.steps.find { |step| step["number"] == held.step }["page"].to_s).page
+          wanted = if held.wanted == true
+            ""
+          else
+            " where #{held.role ? "the landing says #{held.role}" : "the rehearsal expects"} “#{held.wanted[0, 80]}”"
+          end
+          finding("The field #{held.name} #{held.found.to_s.empty? ? "went without a value" : "held “#{held.found[0, 80]}”"} in step #{held.step}#{wanted}: enquiries arrive without what it should say.", place: {"field" => held.name, "step" => held.step, "rehearsal" => run.rehearsal},
+            evidence: ["#{held.name}=#{held.found}"], root: "page/no-field #{held.name} #{page}", remedy: Remedy.new(action: "Let the form carry #{held.name}, filled with #{held.role ? "the visit's #{held.role}" : "what the rehearsal expects"}.", at: "page", place: page))
+        end
+
         def findings = subject.expected_fields.filter_map { |expected| report(expected, values(expected["field"])) }
 
         private
