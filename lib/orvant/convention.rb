@@ -8,7 +8,7 @@ module Orvant
     MOST_HOSTS = 1_000
 
     attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
-      :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
+      :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :mail_hosts, :social_hosts, :search_hosts, :thresholds, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
 
     # How single-page applications write their routes.
     ROUTE = %r{\A!?/}
@@ -28,6 +28,11 @@ module Orvant
         (kinds.empty? || kinds.include?(kind)) && (source.nil? || source == said) && (network.nil? || network.casecmp?(whose.to_s)) && (!paid || yield)
       end
     end
+
+    # From when on a difference counts: clicks and claims below which nothing is said · sessions_share: sessions a click · claims_ratio:
+    # conversions claimed for an order.
+    Thresholds = Struct.new(:clicks, :sessions_share, :claims, :claims_ratio, keyword_init: true)
+    THRESHOLDS = {clicks: 50, sessions_share: 0.5, claims: 10, claims_ratio: 1.3}.freeze
 
     # @param source [String, Hash] the document
     # @return [Convention]
@@ -58,9 +63,10 @@ module Orvant
       @personal_data = PersonalData.new(@personal_document)
       @rules = document.fetch("rules", []).map.with_index(1) { |rule, number| Rulebook::Rule.new(scope: rule["scope"], role: rule["role"], changes: rule["changes"], why: rule["why"].to_s, number: number) }
       @slow_ms = document.fetch("slow_ms", 3_000)
+      @thresholds = Thresholds.new(**THRESHOLDS, **document.fetch("thresholds", {}).transform_keys(&:to_sym))
       @rulebooks = Memory.new(MOST_RULEBOOKS)
       @judged = Memory.new(MOST_HOSTS)
-      %w[own relay payment billed known judged partner].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
+      %w[own relay payment billed known judged partner mail social search].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
     end
 
     # @param network [String]

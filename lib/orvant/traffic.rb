@@ -3,14 +3,20 @@
 module Orvant
   # Session rows, their channels and the causes of those that stand in the wrong one.
   module Traffic
-    # One row of a report of sessions. date: Date · sessions, conversions: counts · revenue: cents · landing: an address or a path ·
-    # referrer: a host · line: in the file. Absent text is "".
-    Row = Struct.new(:date, :sessions, :conversions, :revenue, :source, :medium, :campaign, :content, :term,
-      :landing, :referrer, :line, keyword_init: true) do
+    # What visits are told apart by, beside the day. landing: an address or a path · referrer: a host · device, country, language · host: of
+    # the page · visitor: new or returning · click: the name of the click identifier that the visit carried.
+    DIMENSIONS = %i[source medium campaign content term landing referrer device country language host visitor click].freeze
+    # What is counted. revenue, cost: cents · pages: seen · engaged: sessions in which anything was done · events: that were sent.
+    MEASURES = %i[sessions conversions revenue cost pages engaged events].freeze
+
+    # One row of a report of sessions. date: Date · own: Hash of the workspace's own dimensions · line: in the file. Absent text is "", an
+    # absent number 0.
+    Row = Struct.new(:date, *MEASURES, *DIMENSIONS, :own, :line, keyword_init: true) do
       # @return [Hash{String => String}] what channel rules look at
-      def visit
-        %i[source medium campaign content term landing referrer].to_h { |field| [field.to_s, self[field].to_s] }
-      end
+      def visit = @visit ||= DIMENSIONS.to_h { |field| [field.to_s, self[field].to_s] }
+
+      # @return [Array<String>] what makes two rows of one day the same visits
+      def key = [*visit.values, *own.to_h.flatten]
     end
 
     # What the sweeps know of one link, as far as traffic can show it.

@@ -50,6 +50,11 @@ RSpec.describe Api, :api, :swept do
       call(:get, "/imports/1")
       call(:get, "/imports/1/rejected.csv")
       call(:get, "/sweeps/1")
+      har = call(:get, "/rehearsals/group-enquiry/run.har")["log"]
+      expect(har.values_at("version").concat(har["entries"].map { |entry| entry["request"]["url"] })).to include("1.2", /groups/)
+      page = call(:get, "/pages")["pages"].find { |one| one["reason"].nil? }["page"]
+      again = call(:post, "/recordings", expect_status: 200, body: JSON.generate(call(:get, "/page.har?page=#{CGI.escape(page)}")))["pages"]
+      expect(again.map { |one| one["page"] }).to include(page)
       expect(call(:get, "/rehearsals/group-enquiry/pictures/1/1").b).to start_with("\x89PNG".b)
     end
   end

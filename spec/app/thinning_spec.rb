@@ -11,6 +11,7 @@ RSpec.describe Thinning, :empty do
     @one, @two = @workspace.links.order(:id).to_a
     pictures = Dir.mktmpdir
     allow(RehearsalRun).to receive(:pictures) { |sweep, script| File.join(pictures, "#{sweep}-#{script}") }
+    allow(PageVisit).to receive(:recording) { |id| File.join(pictures, "#{id}.har.gz") }
     @script = @workspace.rehearsal_scripts.create!(name: "book", document: {})
   end
 
@@ -19,7 +20,7 @@ RSpec.describe Thinning, :empty do
     at = days.days.ago
     Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {"links" => "all", "rehearsals" => "all"}, state: "done", whole: true, created_at: at, started_at: at, finished_at: at).tap do |made|
       links.each { |link| LinkTrail.create!(sweep: made, link: link, visitor: "desktop", outcome: "landed", status: 200, final_address: link.address, landing_page: "a.test/", engine: "http", hops: [{"address" => link.address}], shape: "s", look: "none", created_at: at) }
-      PageVisit.create!(sweep: made, workspace: @workspace, page: "a.test/", visit: {}, created_at: at)
+      PageVisit.create!(sweep: made, workspace: @workspace, page: "a.test/", visit: {}, created_at: at).then { |visit| File.write(visit.recording, "y" * 10) }
       RehearsalRun.create!(sweep: made, rehearsal_script: @script, run: {}, created_at: at)
       FileUtils.mkdir_p(RehearsalRun.pictures(made.id, @script.id))
       File.write(File.join(RehearsalRun.pictures(made.id, @script.id), "step-1.png"), "x" * 100)
@@ -33,7 +34,7 @@ RSpec.describe Thinning, :empty do
     finding = {workspace: @workspace, code: "param/case", weight: "skews", place: {}, message: "m", evidence: [], root: "r", remedy: {}, created_at: Time.now}
     Finding.create!(**finding, sweep: standing, link: @one, current: true)
     Finding.create!(**finding, sweep: old, absent_in: proof, link: @two, current: false)
-    expect(described_class.new(@workspace).room).to eq(600)
+    expect(described_class.new(@workspace).room).to eq(660)
 
     expect(described_class.new(@workspace).call).to eq("trails" => 4, "pages" => 2, "rehearsals" => 2)
     expect([old, proof, standing, *rest].map { |one| whole(one) }).to eq([[0, 0, 0, false], [2, 1, 1, true], [2, 1, 1, true], [0, 0, 0, false], [2, 1, 1, true], [2, 1, 1, true]])

@@ -122,7 +122,15 @@ RSpec.describe Orvant::Traffic do
       [{}, [{**untagged, carried: {"medium" => "email"}}], nil],
       [{}, [{**dropped, since: Date.new(2026, 11, 3)}], nil],
       [{}, [{**dropped, page: "www.skerryline.example/elsewhere"}], nil],
-      [{landing: "/"}, [{**dropped, page: "www.skerryline.example/"}], nil],
+      [{landing: "/"}, [{**dropped, page: "www.skerryline.example/"}], ["typed, or an untagged link", [], nil]],
+      [{landing: "/"}, [], nil],
+      [{landing: "/walks/north/cliffs"}, [], ["deep page, no link known", [], nil]],
+      [{source: " island-letter", medium: "email\u00A0"}, [], ["white space", [], "Email"]],
+      [{source: "tidepost", medium: "paid-social", content: "(~ad.name~)"}, [], ["unfilled token", [], "Paid social"]],
+      [{source: "island-letter", medium: "email", click: "tide_click"}, [], ["paid click counted as unpaid", ["traffic/paid-as-unpaid island-letter"], nil]],
+      [{source: "tidepost", medium: "social", landing: "/walks?click_no=8"}, [], ["paid click counted as unpaid", ["traffic/paid-as-unpaid tidepost"], "Paid social"]],
+      [{source: "crew", medium: "email", campaign: "x"}, [{kind: "page", found: {"param/internal" => "i"}, carried: {"source" => "crew", "medium" => "email", "campaign" => "x"}}], ["internal link overwrote the source", ["i"], "part of another visit"]],
+      [{source: "crew", medium: "email", campaign: "x"}, [{kind: "page", found: {"param/internal" => "i"}, carried: {"source" => "crew", "medium" => "email", "campaign" => "x"}}, {carried: {"source" => "crew", "medium" => "email", "campaign" => "x"}}], nil],
       [{source: "island-letter", medium: "email", campaign: "june"}, [dropped], nil],
       [{referrer: "www.isleguide.example"}, [dropped], nil]
     ].each do |fields, facts, expected|

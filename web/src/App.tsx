@@ -24,6 +24,7 @@ const EditView = screen(() => import('./convention/EditView'), 'EditView');
 const LearnView = screen(() => import('./convention/LearnView'), 'LearnView');
 const VersionsView = screen(() => import('./convention/VersionsView'), 'VersionsView');
 const TagsView = screen(() => import('./tags/TagsView'), 'TagsView');
+const RecordingView = screen(() => import('./tags/RecordingView'), 'RecordingView');
 const SendersView = screen(() => import('./tags/SendersView'), 'SendersView');
 const RehearsalsView = screen(() => import('./rehearsals/RehearsalsView'), 'RehearsalsView');
 const TrafficView = screen(() => import('./traffic/TrafficView'), 'TrafficView');
@@ -88,6 +89,7 @@ export function App() {
         </Route>
         <Route path="tags" element={<TagsView />} />
         <Route path="tags/senders" element={<SendersView />} />
+        <Route path="tags/recording" element={<RecordingView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
         <Route path="traffic" element={<TrafficView />} />
         <Route element={<For least="editor" />}>

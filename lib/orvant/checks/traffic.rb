@@ -5,14 +5,17 @@ module Orvant
     # The family on rows of traffic, joined to links. Each check answers the cause that it knows of.
     module Traffic
       # In this order: the first that applies is a row's main cause.
-      ORDER = %w[traffic/unassigned traffic/placeholder traffic/self-referral traffic/payment-referral traffic/suspect-direct].freeze
+      ORDER = %w[internal-overwrite unassigned placeholder paid-as-unpaid split-name self-referral payment-referral mail-referral social-referral suspect-direct].map { |name| "traffic/#{name}" }.freeze
 
       # What the family judges: one row with the channel it has, and what is known of links.
       Subject = Struct.new(:row, :answer, :knowledge, keyword_init: true) do
         def convention = knowledge.convention
 
         # @return [Array<Convention::Role>] of source, medium and campaign
-        def roles = %w[source medium campaign].filter_map { |role| convention.role(role) }
+        def roles = @roles ||= %w[source medium campaign].filter_map { |role| convention.role(role) }
+
+        # @return [Array<String>] of all that a report names
+        def names = %w[source medium campaign content term]
 
         def value(role) = row[role.to_sym].to_s
 
@@ -37,9 +40,7 @@ module Orvant
 
         private
 
-        def ordered
-          @ordered ||= Check.family("traffic").sort_by { |check| ORDER.index(check.code) || ORDER.size }
-        end
+        def ordered = @ordered ||= Check.family("traffic").select { |check| ORDER.include?(check.code) }.sort_by { |check| ORDER.index(check.code) }
       end
     end
   end

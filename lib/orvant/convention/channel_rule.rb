@@ -21,6 +21,10 @@ module Orvant
       # @return [Boolean]
       def match?(visit) = @conditions.all? { |condition| holds?(condition, visit) }
 
+      # @param field [String]
+      # @return [Boolean] whether it asks for certain values of the field, and not only whether there is any
+      def names?(field) = @conditions.any? { |condition| condition["field"] == field && !condition.key?("empty") }
+
       # @param visit [Hash{String => String}]
       # @return [Float] how nearly the rule matches; rules that only ask for absence are near to nothing
       def closeness(visit)

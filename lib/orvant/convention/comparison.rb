@@ -9,7 +9,7 @@ module Orvant
         def to_h = members.to_h { |name| [name.to_s, self[name]] }
       end
 
-      LISTS = %w[own_hosts judged_hosts relay_hosts payment_hosts billed_hosts known_hosts partner_hosts exempt_kinds own_parameters no_account].freeze
+      LISTS = %w[own_hosts judged_hosts relay_hosts payment_hosts billed_hosts known_hosts partner_hosts mail_hosts social_hosts search_hosts exempt_kinds own_parameters no_account].freeze
       ITEMS = {"pairs" => %w[source medium], "identifiers" => %w[parameter source], "dialects" => %w[network], "rules" => %w[scope role]}.freeze
 
       # @param before [Hash] a document

@@ -7,13 +7,25 @@ module Orvant
       # How many sets of links are remembered.
       MOST_TOLD = 10_000
 
+      # A burst is more than so many times the usual, within so many days of a sending; usual is what at least so many days show.
+      BURST_TIMES = 3
+      BURST_DAYS = 3
+      FEW_DAYS = 5
+      # sessions: of the day · median: of the page's days · likelihood: the share beyond it.
+      Burst = Struct.new(:sessions, :median, :likelihood, keyword_init: true)
+
       attr_reader :convention, :facts
 
       # @param convention [Convention]
       # @param facts [Array<LinkFact>]
-      def initialize(convention, facts)
+      # @param campaigns [Hash{String => Integer}] sessions by campaign, over all sources, as rows spell it
+      # @param history [Hash{String => Hash{Date => Integer}}] direct sessions by page and day
+      def initialize(convention, facts, campaigns: {}, history: {})
         @convention = convention
         @facts = facts
+        @campaigns = campaigns
+        @history = history
+        @medians = {}
         @by_page = facts.group_by(&:page)
         @by_value = Hash.new { |index, role| index[role] = facts.group_by { |fact| fact.carried[role] } }
         @behind = {}
@@ -44,6 +56,81 @@ module Orvant
         by_campaign[row.campaign.to_s.downcase] || by_campaign[:all]
       end
 
+      # @param row [Row]
+      # @return [Array<LinkFact>] links between own pages that carry just what the row says, and lead where it landed
+      def internal(row)
+        @internal ||= behind(facts.select { |fact| fact.root("param/internal") })
+        @internal.fetch(said(row), NONE).select { |fact| there?(fact, row) }
+      end
+
+      # @param row [Row]
+      # @return [Boolean] whether a link from elsewhere carries the same and leads there too
+      def from_outside?(row)
+        @outside ||= behind(facts.reject { |fact| fact.root("param/internal") })
+        @outside.fetch(said(row), NONE).any? { |fact| there?(fact, row) }
+      end
+
+      # @param row [Row]
+      # @return [Array<LinkFact>] ads that carry just what the row says
+      def ads(row) = same(row).select { |fact| fact.kind == "ad" }
+
+      # @param row [Row]
+      # @return [Boolean] whether nothing but ads carries what the row says
+      def only_ads?(row) = same(row).all? { |fact| fact.kind == "ad" }
+
+      # @param landing [String]
+      # @return [String, nil] the name of a click identifier in its parameters
+      def identifier_in(landing)
+        query = landing.to_s[/\?([^#]*)/, 1] or return
+        names = @identifiers ||= convention.identifiers.select { |one| one.paid || one.kinds.include?("ad") }.map(&:parameter)
+        Address::Pair.split(query).find { |pair| names.include?(pair.name) && !pair.value.to_s.empty? }&.name
+      end
+
+      # @param campaign [String] as a row spells it
+      # @return [String, nil] the spelling that it is a rarer one of
+      def usual_spelling(campaign)
+        @spellings ||= Convention::Spelling.new(@campaigns.reject { |name, _| name.empty? }, permitted: convention.role("campaign")&.vocabulary || []).groups.flat_map { |group| group.others.map { |other| [other, group.keep] } }.to_h
+        @spellings[campaign]
+      end
+
+      # @param page [String] host and path
+      # @param day [Date]
+      # @return [Burst, nil]
+      def burst(page, day)
+        sessions = @history.dig(page, day).to_i
+        median = median_of(page, before: day)
+        return if median.nil? || sessions <= BURST_TIMES * [median, 1].max || sent(page, day).empty?
+
+        Burst.new(sessions: sessions, median: median, likelihood: (sessions - median).to_f / sessions)
+      end
+
+      # @param page [String]
+      # @param day [Date]
+      # @return [Array<LinkFact>] links in messages that lead there and went out in the days before
+      def sent(page, day) = landing_on(page).select { |fact| fact.kind == "message" && fact.since && (day - fact.since).between?(0, BURST_DAYS) }
+
+      # @param page [String]
+      # @param since [Date, nil]
+      # @return [Array(Integer, Integer), nil] direct sessions a day in the median, before a day and from it on
+      def medians(page, since)
+        return unless since && (days = @history[page])
+
+        @medians[[page, since]] ||= begin
+          before, after = days.partition { |day, _| day < since }.map { |some| some.map(&:last) }
+          (before.size < FEW_DAYS || after.size < 2) ? [nil, nil] : [median(before), median(after)]
+        end
+      end
+
+      # @param page [String]
+      # @param facts [Array<LinkFact>]
+      # @return [Float, nil] the share of direct sessions that is new since the first of them was out; nil where no figures tell
+      def likelihood(page, facts)
+        before, after = medians(page, facts.filter_map(&:since).min)
+        return unless before && after.positive?
+
+        ((after - before).to_f / after).clamp(0.05, 0.99)
+      end
+
       # Works something out once for all rows that the same links are behind.
       #
       # @param facts [Array<LinkFact>] told apart as an object: `carrying` gives the same one for the same links
@@ -64,6 +151,27 @@ module Orvant
       def channel(visit) = convention.channel_rules.classify(visit).channel
 
       private
+
+      NONE = [].freeze
+      private_constant :NONE
+
+      def behind(some) = some.reject { |fact| fact.carried.values_at("source", "medium").all? { |value| value.to_s.empty? } }.group_by { |fact| fact.carried.values_at("source", "medium", "campaign").map(&:to_s) }
+
+      def said(row) = [row.source, row.medium, row.campaign].map(&:to_s)
+
+      def same(row)
+        @alike ||= behind(facts)
+        @alike.fetch(said(row), NONE)
+      end
+
+      def there?(fact, row) = row.landing.to_s.empty? || fact.page == page(row.landing)
+
+      def median_of(page, before:)
+        days = @history[page].to_h.select { |day, _| day < before }.values
+        median(days) if days.size >= FEW_DAYS
+      end
+
+      def median(numbers) = numbers.sort[numbers.size / 2]
 
       def of_source(role, value, row)
         out = @by_value[role].fetch(value, []).select { |fact| fact.since.nil? || fact.since <= row.date }

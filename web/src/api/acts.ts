@@ -292,6 +292,9 @@ export const acts = {
   makeKey: (workspace: string, body: { name: string; role: string }) =>
     unwrap(api.POST('/api/workspaces/{workspace}/keys', { params: { path: { workspace } }, body })),
 
+  judgeRecording: (workspace: string, file: File) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/recordings', { params: { path: { workspace } }, ...bytes(file) })),
+
   takeBackKey: (workspace: string, id: number) =>
     gone(api.DELETE('/api/workspaces/{workspace}/keys/{id}', { params: { path: { workspace, id } } })),
 };

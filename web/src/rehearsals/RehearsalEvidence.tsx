@@ -43,6 +43,14 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
           ['about', row.about],
           ['owner', row.owner],
           ['played', atMoment(row.played_at)],
+          [
+            'recording',
+            run ? (
+              <a key="har" href={`/api/workspaces/${name}/rehearsals/${rehearsal}/run.har`}>
+                HAR
+              </a>
+            ) : null,
+          ],
         ]}
       />
       <SweepThese wish={{ rehearsals: [rehearsal] }}>Play it now</SweepThese>

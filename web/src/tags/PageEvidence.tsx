@@ -33,6 +33,12 @@ export function PageEvidence({ page }: { page: string }) {
           ['seen', atMoment(seen.visited_at)],
           ['watched', `${(seen.watched / 1000).toFixed(1)} s`],
           [
+            'recording',
+            <a key="har" href={`/api/workspaces/${name}/page.har?page=${encodeURIComponent(page)}`}>
+              HAR
+            </a>,
+          ],
+          [
             'landed on by',
             <Link key="links" to={`/w/${name}/links?q=${encodeURIComponent(page.replace(/^[^/]*|[?#].*$/g, ''))}`}>
               {counted(links, 'link')}

@@ -13,10 +13,10 @@ module Orvant
         def findings
           return [] if subject.answer.unassigned?
 
-          subject.roles.select { |role| Token.in?(subject.value(role.name), subject.convention) }.first(1).map do |role|
-            value = subject.value(role.name)
-            facts = subject.knowledge.carrying(role.name, value, subject.row)
-            caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{" (#{named(facts)})" if facts.any?}.", facts: facts, codes: ["param/unfilled-token"], becomes: subject.answer.channel)
+          subject.names.select { |role| Token.in?(subject.value(role), subject.convention) }.first(1).map do |role|
+            value = subject.value(role)
+            facts = subject.knowledge.carrying(role, value, subject.row)
+            caused("unfilled token", "The #{role} is the token #{value}, which nothing filled#{" (#{named(facts)})" if facts.any?}.", facts: facts, codes: ["param/unfilled-token", "param/unknown-token"], becomes: subject.answer.channel)
           end
         end
       end

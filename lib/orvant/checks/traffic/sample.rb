@@ -11,7 +11,7 @@ module Orvant
           # @param example [Hash] fields of a row
           # @return [Orvant::Traffic::Row]
           def row(example)
-            blank = {source: "", medium: "", campaign: "", content: "", term: "", landing: "/walks", referrer: ""}
+            blank = Orvant::Traffic::DIMENSIONS.to_h { |field| [field, ""] }.merge(landing: "/walks")
             Orvant::Traffic::Row.new(date: Date.new(2026, 11, 2), sessions: 10, conversions: 0, revenue: 0, **blank,
               **example.transform_keys(&:to_sym))
           end
@@ -23,23 +23,29 @@ module Orvant
               place: "Island letter",
               page: "www.skerryline.example/walks", since: Date.new(2026, 10, 1),
               carried: {"source" => "island-letter", "medium" => "email"}, found: [Orvant::Traffic::Known.new(code: "trail/dropped", root: "r1")], meant: {})
-            Orvant::Traffic::Knowledge.new(convention, [fact])
+            Orvant::Traffic::Knowledge.new(convention, [fact, between_own], campaigns: {"autumn-walks" => 400, "autumn_walks" => 12})
           end
 
           private
 
+          def between_own
+            Orvant::Traffic::LinkFact.new(id: 2, address: "http://skerryline.example/day-pass?utm_source=site&utm_medium=banner", kind: "page", place: "Home", page: "www.skerryline.example/day-pass",
+              carried: {"source" => "site", "medium" => "banner"}, found: [Orvant::Traffic::Known.new(code: "param/internal", root: "r1")], meant: {})
+          end
+
           def convention
             @convention ||= Convention.read(
               "name" => "Example rules", "own_hosts" => ["www.skerryline.example"],
-              "payment_hosts" => ["pay.coinquay.example"],
+              "payment_hosts" => ["pay.coinquay.example"], "mail_hosts" => ["mail.harbourpost.example"], "social_hosts" => ["out.tidepost.example"],
               "roles" => [
                 {"role" => "source", "carriers" => ["utm_source"], "case" => "lower"},
                 {"role" => "medium", "carriers" => ["utm_medium"], "case" => "lower",
-                 "vocabulary" => {"closed" => true, "values" => [{"value" => "email"}]}},
+                 "vocabulary" => {"closed" => true, "values" => [{"value" => "email"}, {"value" => "paid"}, {"value" => "social"}]}},
                 {"role" => "campaign", "carriers" => ["utm_campaign"], "case" => "lower"}
               ],
               "channels" => [
                 {"channel" => "Direct", "when" => %w[source medium referrer].map { |field| {"field" => field, "empty" => true} }},
+                {"channel" => "Paid", "paid" => true, "when" => [{"field" => "medium", "is" => ["paid"]}]}, {"channel" => "Social", "when" => [{"field" => "medium", "is" => ["social"]}]},
                 {"channel" => "Email", "when" => [{"field" => "medium", "is" => ["email"]}]},
                 {"channel" => "Referral",
                  "when" => [{"field" => "medium", "empty" => true}, {"field" => "referrer", "empty" => false}]}

@@ -10,10 +10,12 @@ module Orvant
           fails: {"source" => "island-letter", "medium" => "Email"},
           passes: {"source" => "island-letter", "medium" => "email"}
 
+        BLANKS = /\A[[:space:]\u200B\uFEFF]+|[[:space:]\u200B\uFEFF]+\z/
+
         def findings
           return [] unless subject.answer.unassigned?
 
-          [token || letter_case || exchanged || other_name || other_role || unknown_value || absent || no_rule]
+          [token || white_space || letter_case || exchanged || other_name || other_source || other_role || unknown_value || absent || no_rule]
         end
 
         private
@@ -29,6 +31,30 @@ module Orvant
           facts = carrying(role.name, value)
           caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{from(facts)}.",
             facts: facts, codes: ["param/unfilled-token", *wrong], role: role.name, becomes: meant(facts))
+        end
+
+        # Blanks of any kind around a value.
+        def white_space
+          clean = subject.roles.to_h { |role| [role.name, subject.value(role.name).gsub(BLANKS, "")] }
+          role = subject.roles.find { |one| clean[one.name] != subject.value(one.name) } or return
+          becomes = channel(clean) or return
+
+          value = subject.value(role.name)
+          facts = carrying(role.name, value)
+          caused("white space", "The #{role.name} is “#{value}” with white space around it#{from(facts)}.", facts: facts, codes: ["param/whitespace", *wrong], role: role.name, becomes: becomes)
+        end
+
+        # A rule asks for a source that is written otherwise here.
+        def other_source
+          role = subject.convention.role("source")
+          value = subject.value("source")
+          return if role.nil? || value.empty? || role.vocabulary.include?(value)
+
+          known = role.vocabulary.canonical(role.fold(value)) || role.vocabulary.near(role.fold(value)) or return
+          becomes = channel("source" => known) or return
+
+          facts = carrying("source", value)
+          caused(role.vocabulary.canonical(role.fold(value)) ? "another name" : "slip of the pen", "The source “#{value}” stands for “#{known}”#{from(facts)}.", facts: facts, codes: wrong, role: "source", becomes: becomes)
         end
 
         def letter_case
