@@ -60,11 +60,9 @@ class FixesResource < Resource
 
   # The rows that this fix wins back, alike ones together.
   def fix_rows(fix)
+    columns = ["combinations.channel", "explanations.rightful_channel", *%w[source medium campaign landing referrer].map { |name| "combinations.#{name}" }]
     rows = workspace.traffic_rows.of_root(fix.root)
-    rows.group(:channel, :rightful_channel, :source, :medium, :campaign, :landing,
-      :referrer).order(Arel.sql("SUM(sessions) DESC")).limit(20)
-      .pluck(:channel, :rightful_channel, :source, :medium, :campaign, :landing, :referrer,
-        Arel.sql("SUM(sessions), SUM(revenue)"))
+    rows.group(*columns).order(Arel.sql("SUM(traffic_rows.sessions) DESC")).limit(20).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.revenue)"))
       .map { |cells| %w[channel becomes source medium campaign landing referrer sessions revenue].zip(cells).to_h }
   end
 

@@ -103,6 +103,6 @@ class LinksResource < Resource
   # Sessions whose cause names this link.
   def link_traffic(link)
     rows = workspace.traffic_rows.caused_by(link.id)
-    rows.group(:cause).sum(:sessions).map { |cause, sessions| {"cause" => cause, "sessions" => sessions} }
+    rows.group("explanations.cause").sum("traffic_rows.sessions").map { |cause, sessions| {"cause" => cause, "sessions" => sessions} }
   end
 end

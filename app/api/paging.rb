@@ -7,13 +7,15 @@ module Paging
   MOST = 500
 
   # @param relation [ActiveRecord::Relation]
-  # @param sorts [Hash{String => String}] permitted sorts and their columns, the first is the usual one
+  # @param sorts [Hash{String => String, Arel::Attribute}] permitted sorts and their columns, those of what a row belongs to among them; the first is
+  #   the usual one
   # @return [Array(Array, String)] the rows and the next cursor, nil at the end
   def paged(relation, sorts)
     column = sorts[params["sort"]] || sorts.values.first
     order = (params["direction"] == "down") ? :desc : :asc
     limit = params.fetch("limit", 100).to_i.clamp(1, MOST)
-    rows = after_cursor(relation, column, order).order(column => order, :id => order).limit(limit + 1).to_a
+    column = relation.klass.arel_table[column] unless column.is_a?(Arel::Attributes::Attribute)
+    rows = after_cursor(relation, column, order).order(column.public_send(order), relation.klass.arel_table[:id].public_send(order)).limit(limit + 1).to_a
     more = rows.size > limit
     rows = rows.first(limit)
     [rows, more ? cursor(rows.last, column) : nil]
@@ -22,7 +24,7 @@ module Paging
   private
 
   def cursor(row, column)
-    value = row[column]
+    value = (column.relation == row.class.arel_table) ? row[column.name] : row.public_send(column.relation.name.singularize)[column.name]
     Base64.urlsafe_encode64(JSON.generate([value.respond_to?(:iso8601) ? value.iso8601 : value, row.id]), padding: false)
   end
 
@@ -30,7 +32,7 @@ module Paging
     return relation if params["cursor"].to_s.empty?
 
     value, id = JSON.parse(Base64.urlsafe_decode64(params["cursor"]))
-    name = relation.klass.arel_table[column]
+    name = column
     table = relation.klass.arel_table
     further = (order == :desc) ? name.lt(value) : name.gt(value)
     beyond = (order == :desc) ? table[:id].lt(id) : table[:id].gt(id)

@@ -2,47 +2,53 @@
 
 # Session rows, the channel mix, and causes.
 class TrafficRowsResource < Resource
-  ROW_SORTS = %w[date sessions revenue channel landing source medium campaign].to_h { |name| [name, name] }.freeze
-  ROW_COLUMNS = %w[date channel cause source medium campaign landing referrer sessions conversions revenue].freeze
+  ROW_SORTS = {"date" => "date", "sessions" => "sessions", "revenue" => "revenue"}
+    .merge(%w[channel landing source medium campaign].to_h { |name| [name, Combination.arel_table[name]] }).freeze
+  ROW_COLUMNS = ["date", "channel", "cause", *Combination::FIELDS, *Combination::MEASURES].freeze
+  AMOUNTS = %w[revenue cost].freeze
 
   get "/api/workspaces/:workspace/traffic" do
-    groups = TrafficGroups.new(workspace).groups
+    period = TrafficPeriod.of(params)
+    groups = TrafficGroups.new(workspace, period).groups
     chosen = workspace.fixes.where(id: params["fixes"].to_s.split(",")).pluck(:root)
-    rows = workspace.traffic_rows
-    json("period" => {"from" => rows.minimum(:date)&.iso8601, "to" => rows.maximum(:date)&.iso8601},
-      "sessions" => rows.sum(:sessions),
+    days = workspace.traffic_days
+    json("period" => {"from" => days.minimum(:date)&.iso8601, "to" => days.maximum(:date)&.iso8601},
+      "sessions" => groups.sum(&:sessions),
       "swept_at" => workspace.sweeps.where(state: "done").order(:id).last&.finished_at&.iso8601,
       "recorded" => shares(Orvant::Traffic::Mix.of(groups)),
-      "forecast" => shares(Orvant::Traffic::Mix.of(groups, chosen: chosen)), "causes" => causes,
+      "forecast" => shares(Orvant::Traffic::Mix.of(groups, chosen: chosen)), "causes" => causes(period),
       "rules" => convention.channel_rules.rules.map { |rule| {"number" => rule.number, "channel" => rule.channel, "when" => rule.to_s} })
   end
 
   get "/api/workspaces/:workspace/traffic/rows" do
-    rows = filtered_rows
-    page, cursor = paged(rows.includes(:explanation), ROW_SORTS)
-    json("rows" => page.map(&:as_document), "next_cursor" => cursor, "total" => rows.count, "sessions" => rows.sum(:sessions))
+    page, cursor = paged(query.rows, ROW_SORTS)
+    total, sessions = query.sums
+    json("rows" => TrafficRow.documents(page), "next_cursor" => cursor, "total" => total, "sessions" => sessions)
   end
 
   get "/api/workspaces/:workspace/traffic/rows.csv" do
-    rows = filtered_rows.includes(:explanation).order(:id).find_each.lazy.map { |row| row.as_document.merge("revenue" => format("%.2f", row.revenue / 100.0)).values_at(*ROW_COLUMNS) }
-    csv("sessions.csv", ROW_COLUMNS, rows)
+    content_type "text/csv", charset: "utf-8"
+    attachment "sessions.csv"
+    TrafficExport.new(query.rows, ROW_COLUMNS, AMOUNTS, personal_data).each
   end
 
   private
 
-  def filtered_rows = TrafficRowQuery.new(workspace, params).rows
+  def query = @query ||= TrafficRowQuery.new(workspace, params)
 
   def shares(mix)
     total = mix.sum { |_, sums| sums[:sessions] }
     mix.map { |channel, sums| {"channel" => channel, "origin" => Orvant::Traffic.meaning(channel), **sums.transform_keys(&:to_s), "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)} }
   end
 
-  def causes
+  def causes(period)
     ids = workspace.fixes.pluck(:root, :id).to_h
     roots = Explanation.roots_of(workspace)
     sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-    columns = %i[cause channel rightful_channel explanation_id]
-    rows = workspace.traffic_rows.where.not(cause: "").group(*columns).pluck(*columns, sums)
+    columns = ["explanations.cause", "traffic_days.channel", "explanations.rightful_channel", "traffic_days.explanation_id"]
+    days = workspace.traffic_days.joins(:explanation).where.not(explanations: {cause: ""})
+    days = days.where(date: period) if period
+    rows = days.group(*columns).pluck(*columns, sums)
     fixes = ->(row) { roots.fetch(row[3], []).filter_map { |root| ids[root] } }
     rows.group_by { |row| row.first(3) }.map { |key, same| cause_sum(key, same, same.flat_map(&fixes).uniq) }.sort_by { |one| -one["sessions"] }
   end

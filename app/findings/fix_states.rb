@@ -19,7 +19,7 @@ class FixStates
   # @param touched [Array<Integer>] ids of fixes whose findings are others now: what is to be done is worked out anew
   def settle(touched)
     tallies = self.tallies
-    causes = Explanation::Root.where(explanation_id: @workspace.traffic_rows.where.not(cause: "").select(:explanation_id)).distinct.pluck(:root).to_set
+    causes = Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id)).distinct.pluck(:root).to_set
     @workspace.fixes.order(:id).each_slice(BATCH) do |some|
       ActiveRecord::Base.transaction { some.each { |fix| settle_one(fix, tallies.fetch(fix.id, NONE), touched.include?(fix.id), causes) } }
     end

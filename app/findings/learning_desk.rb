@@ -22,7 +22,7 @@ class LearningDesk
 
   def from_traffic
     fields = %w[source medium campaign content] & @carriers.keys
-    @workspace.traffic_rows.where.not(medium: "").group(*fields).sum(:sessions).map do |values, sessions|
+    @workspace.combinations.where.not(medium: "").group(*fields).sum(:sessions).map do |values, sessions|
       Orvant::Convention::Learning::Seen.new(values: fields.zip(Array(values)).reject { |_, text| text.to_s.empty? }.to_h { |role, text| [@carriers[role].first, text] }, links: 0, sessions: sessions)
     end
   end

@@ -66,7 +66,7 @@ class PreviewDesk
     fields = (now.fields | then_.fields).sort
     return {"sessions" => 0, "moved" => 0, "moves" => []} if fields.empty?
 
-    sums = @workspace.traffic_rows.group(*fields).sum(:sessions)
+    sums = @workspace.combinations.group(*fields).sum(:sessions)
     moves = sums.group_by { |said, _|
       visit = fields.zip(Array(said)).to_h
       [now, then_].map { |rules| rules.classify(visit).channel }

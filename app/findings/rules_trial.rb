@@ -24,7 +24,7 @@ class RulesTrial
   def rules = @convention.channel_rules
 
   def sessions
-    sums = rules.fields.empty? ? {} : @workspace.traffic_rows.group(*rules.fields).sum(:sessions)
+    sums = rules.fields.empty? ? {} : @workspace.combinations.group(*rules.fields).sum(:sessions)
     caught = sums.each_with_object(Hash.new(0)) { |(said, count), counts| counts[rules.classify(rules.fields.zip(Array(said)).to_h).rule] += count }
     {"caught" => (1..rules.rules.size).map { |number| caught[number] }, "unassigned" => caught[nil], "sessions" => sums.values.sum}
   end

@@ -2,19 +2,20 @@
 
 require "digest"
 
-# Gives every session row of a workspace its channel and its causes.
+# Gives every combination of a workspace's traffic its channel and its causes, and days of it others where they differ.
 class TrafficExplanation
-  BATCH = 250
-  # So many rows that look different are remembered with what explains them.
-  REMEMBERED = 20_000
+  # Combinations that are read, and changed, at once.
+  BATCH = 1_000
+  # Grades that are shown and blame nobody: they are no cause.
+  SHOWN = Orvant::Checks::Traffic::SuspectDirect::SHOWN
 
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
     @version = workspace.convention_version
-    @knowledge = Orvant::Traffic::Knowledge.new(@version.convention, LinkFacts.new(workspace).facts)
+    @knowledge = TrafficKnowledge.new(workspace, @version.convention).call
+    @explanations = {}
     @fixes = []
-    @explained = Orvant::Memory.new(REMEMBERED)
   end
 
   # @return [Array<Integer>] ids of the fixes that no finding on a link stands behind
@@ -24,10 +25,12 @@ class TrafficExplanation
   #
   # @return [TrafficExplanation] itself
   def explain
-    known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a)]))
-    rows = @workspace.traffic_rows
-    rows = rows.where(because: "") if known == @workspace.explained_by
-    rows.in_batches(of: BATCH) { |batch| explain_batch(batch.to_a) }
+    Combination.renew(@workspace)
+    combinations = @workspace.combinations
+    known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart]))
+    combinations = combinations.where(channel: "") if known == @workspace.explained_by
+    combinations.in_batches(of: BATCH) { |batch| explain_batch(batch.to_a) }
+    TrafficDay.renew(@workspace)
     Explanation.forget_unused(@workspace)
     @workspace.update_columns(explained_by: known)
     self
@@ -35,34 +38,77 @@ class TrafficExplanation
 
   private
 
-  def explain_batch(rows)
-    changed = rows.group_by { |row| facts_of(row) }.to_h { |facts, alike| [facts, alike.select { |row| facts.any? { |name, value| row[name] != value } }] }
-    ActiveRecord::Base.transaction { changed.each { |facts, alike| TrafficRow.where(id: alike.map(&:id)).update_all(facts) if alike.any? } }
+  def explain_batch(combinations)
+    told = combinations.to_h { |one| [one, facts_of(one)] }
+    changed = told.select { |one, (facts, _)| facts.any? { |name, value| one[name] != value } }
+    days = told.select { |_, (_, days)| days.any? }
+    ActiveRecord::Base.transaction do
+      changed.group_by { |_, (facts, _)| facts }.each { |facts, same| Combination.where(id: same.map { |one, _| one.id }).update_all(facts) }
+      TrafficRow.where(combination_id: combinations.map(&:id)).where.not(explanation_id: nil).update_all(explanation_id: nil) if overridden?
+      days.each { |one, (_, some)| some.each { |range, id| TrafficRow.where(combination_id: one.id, date: range).update_all(explanation_id: id) } }
+      mark(changed.keys + days.keys)
+    end
   end
 
-  # Rows that look alike on days on which the same links were out are explained once.
-  def facts_of(row)
-    @explained.fetch([@knowledge.era(row.date), *row.row.visit.values]) { explained(row) }
+  # Days of their own are rare: nothing is taken back where there are none.
+  def overridden? = (@overridden.nil? ? @overridden = @workspace.traffic_rows.where.not(explanation_id: nil).exists? : @overridden)
+
+  def mark(combinations)
+    return if combinations.empty?
+
+    days = TrafficRow.where(combination_id: combinations.map(&:id)).distinct.pluck(:date) - (@marked ||= [])
+    @marked |= days
+    TrafficDay::Stale.mark(@workspace, days)
   end
 
-  def explained(row)
-    answer, causes = Orvant::Checks::Traffic.explain(row.row, @knowledge)
+  # @return [Array(Hash, Hash)] columns of the combination, and explanations of days that differ
+  def facts_of(one)
+    return [{channel: "", because: "", nearest: nil, explanation_id: nil}, {}] unless one.last_on
+
+    answer, causes = Orvant::Checks::Traffic.explain(one.row_on(one.last_on), @knowledge)
+    id = explanation(causes)
+    [{channel: answer.channel, because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest, explanation_id: id}, days_of(one, causes, id)]
+  end
+
+  # What was said of the last day holds from the day on which the last of its links was out; before it, what was known then.
+  def days_of(one, causes, last)
+    return {} if one.first_on == one.last_on
+
+    starts = [one.first_on, *starts(one, causes)].uniq.sort
+    ranges = starts.each_cons(2).map { |from, to| from..(to - 1) } + bursts(one).map { |day| day..day }
+    ranges.to_h { |range| [range, explanation(Orvant::Checks::Traffic.explain(one.row_on(range.first), @knowledge).last, empty: true)] }.reject { |_, id| id == last }
+  end
+
+  # Where there is nothing to say on the last day there is nothing on those before: links come, and do not go.
+  def starts(one, causes)
+    ids = causes.flat_map { |cause| cause.place["links"] }
+    @knowledge.since(ids).select { |day| day > one.first_on && day <= one.last_on }
+  end
+
+  def bursts(one)
+    return [] unless one.source.empty? && one.medium.empty? && one.referrer.empty?
+
+    @knowledge.burst_days(@knowledge.page(one.landing)).select { |day| day.between?(one.first_on, one.last_on) }
+  end
+
+  def explanation(causes, empty: false)
+    return if causes.empty? && !empty
+
     keep_fixes(causes)
     main = causes.first
-    {channel: answer.channel, because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest, cause: main ? main.place["cause"] : "",
-     rightful_channel: main&.place&.fetch("becomes"), explanation_id: explanation(causes, main ? main.place["roots"] : [])}
-  end
-
-  def explanation(causes, roots)
-    Explanation.id_of(@workspace, causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"]} }, roots)
+    main = nil if main && SHOWN.include?(main.place["grade"])
+    said = {cause: main ? main.place["cause"] : "", rightful_channel: main&.place&.fetch("becomes"), roots: main ? main.place["roots"] : [],
+            causes: causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"], **cause.place.slice("grade", "likelihood")} }}
+    @explanations[said] ||= Explanation.id_of(@workspace, said)
   end
 
   # Causes that no finding on a link explains, such as an own host as referrer, are fixes of their own.
   def keep_fixes(causes)
     causes.select(&:remedy).each do |cause|
-      next unless cause.root
+      next if cause.root.nil? || (@kept ||= {})[cause.root]
 
       group = Orvant::Fix.new(root: cause.root, codes: [cause.code], weight: cause.weight, action: cause.remedy.action, value: cause.remedy.value, at: cause.remedy.at, place: cause.remedy.place, owner: "", findings: [])
+      @kept[cause.root] = true
       @fixes |= [(@workspace.fixes.find_by(root: cause.root) || Fix.begin(@workspace, group)).id]
     end
   end

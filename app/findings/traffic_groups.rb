@@ -3,17 +3,19 @@
 # The traffic of a workspace, summed over what a forecast needs.
 class TrafficGroups
   # @param workspace [Workspace]
-  def initialize(workspace)
+  # @param period [Range<Date>, nil] all days, where none is named
+  def initialize(workspace, period = nil)
     @workspace = workspace
+    @days = period ? workspace.traffic_days.where(date: period) : workspace.traffic_days
   end
 
   # @return [Array<Orvant::Traffic::Mix::Group>]
   def groups
     roots = Explanation.roots_of(@workspace)
+    becomes = @workspace.explanations.pluck(:id, :rightful_channel).to_h
     sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-    columns = %i[channel explanation_id rightful_channel]
-    @workspace.traffic_rows.group(*columns).pluck(*columns, sums).map do |channel, explanation, becomes, sessions, conversions, revenue|
-      Orvant::Traffic::Mix::Group.new(channel: channel, roots: roots.fetch(explanation, []), becomes: becomes, sessions: sessions,
+    @days.group(:channel, :explanation_id).pluck(:channel, :explanation_id, sums).map do |channel, explanation, sessions, conversions, revenue|
+      Orvant::Traffic::Mix::Group.new(channel: channel, roots: roots.fetch(explanation, []), becomes: becomes[explanation], sessions: sessions,
         conversions: conversions, revenue: revenue)
     end
   end

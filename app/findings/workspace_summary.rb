@@ -52,7 +52,11 @@ class WorkspaceSummary
     stop(@workspace.rehearsal_scripts.count, current("journey").distinct.count(:rehearsal), (NOT_LOOKED_AT unless played))
   end
 
-  def traffic = stop(@workspace.traffic_rows.sum(:sessions), @workspace.traffic_rows.where.not(cause: "").sum(:sessions), (NOT_EXPLAINED if @workspace.traffic_rows.where(because: "").exists?))
+  def traffic
+    combinations = @workspace.combinations
+    wrong = @workspace.traffic_days.joins(:explanation).where.not(explanations: {cause: ""}).sum(:sessions)
+    stop(combinations.sum(:sessions), wrong, (NOT_EXPLAINED if combinations.where(channel: "").exists?))
+  end
 
   def fixes = stop(@workspace.fixes.count, @workspace.fixes.to_do.count, (NOT_LOOKED_AT if @workspace.sweeps.where(state: "done").none? && @workspace.fixes.none?))
 

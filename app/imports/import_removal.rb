@@ -12,17 +12,35 @@ class ImportRemoval
   def call
     ActiveRecord::Base.transaction do
       leave_to_others
-      @import.options["replaced"].to_a.each { |id, *figures| TrafficRow.where(id: id).update_all(TrafficImporting::FIGURES.zip(figures).to_h) }
+      give_back_rows
       links = @import.sightings.distinct.pluck(:link_id) + take_back_endings
       [Sighting, TrafficRow, ImportEntry, SitePage].each { |rows| rows.where(import_id: @import.id).delete_all }
       @workspace.links.where(id: links).where.not(id: Sighting.live.select(:link_id)).update_all(retired_at: Time.now.utc)
       Link.refresh_provenance(links)
       @import.delete
     end
+    Combination.renew(@workspace)
     Explaining.later(@workspace)
   end
 
   private
+
+  # Figures that this import has replaced hold again.
+  def give_back_rows
+    return unless @import.kind == "traffic"
+
+    rows = TrafficRow.where(import_id: @import.id)
+    before = ReplacedRow.where(replaced_by_id: @import.id)
+    days = (rows.distinct.pluck(:date) + before.distinct.pluck(:date)).uniq
+    [rows, before].each { |some| Combination.where(id: some.select(:combination_id)).update_all(stale: true) }
+    TrafficDay::Stale.mark(@workspace, days)
+    rows.delete_all
+    # What another import had replaced of this one has no import to come back to.
+    ReplacedRow.where(import_id: @import.id).delete_all
+    columns = TrafficImporting::COLUMNS.join(", ")
+    TrafficRow.connection.execute("INSERT INTO traffic_rows (#{columns}) #{before.select(*TrafficImporting::COLUMNS).to_sql}")
+    before.delete_all
+  end
 
   # A sighting that a later import holds too is that one's from now on; one that an earlier import gave stays with it.
   def leave_to_others

@@ -1,71 +1,165 @@
 # frozen_string_literal: true
 
-# Keeps the session rows of a file, each once, and explains them.
+# Keeps the session rows of a file. Days that the same source has brought before are brought anew: the new figures hold, and those before
+# are kept for taking this back.
 class TrafficImporting < Importing
-  FIGURES = %i[sessions conversions revenue].freeze
+  # Rows that are kept in one transaction.
+  BATCH = 2_000
+  MEASURES = Orvant::Traffic::MEASURES
+  COLUMNS = [:workspace_id, :import_id, :combination_id, :date, *MEASURES].freeze
+  # Combinations whose ids are remembered.
+  REMEMBERED = 300_000
+
+  # @return [Import] with the good rows kept
+  def call
+    @import ||= Import.new(workspace: @workspace, kind: @kind, filename: @filename, source: @source)
+    @import.update!(rejected: [], notes: [], apart: [], differences: [], done: 0, total: @size, state: "running")
+    read_all
+    ended = @import.stopping? ? "stopped" : "done"
+    Combination.renew(@workspace)
+    compared = compare
+    @import.update!(rejected: rejected, notes: @read.notes + notes(compared), added: compared[:new], already: compared[:same], done: @size, state: ended)
+    Explaining.later(@workspace)
+    @import
+  rescue => error
+    @import.update_columns(state: "failed", problem: "The import was broken off: #{error.message[0, 200]}") if @import&.persisted?
+    raise
+  end
+
+  # @return [Hash{String => Object}] what an import would do
+  def preview
+    rows = Orvant::Traffic::MEASURES
+    sums, sample, days = {}, [], {}
+    @read.each do |combination, day, measures, line|
+      sums[[combination, day]] = (sums[[combination, day]] || [0] * rows.size).zip(measures).map(&:sum)
+      days[day] = true
+      sample << Orvant::Traffic::Row.of(combination, day, measures, line: line) if sample.size < 20
+    end
+    before = stored_on(days.keys)
+    same = sums.count { |(combination, day), _| before.key?([combination.digest, day]) }
+    {"columns" => @read.columns, "header" => header, "fields" => fields, "encoding" => @read.encoding, "notes" => @read.notes + overlap(before, sums), "rows" => sums.size,
+     "new" => sums.size - same, "already" => same, "apart" => [], "changes" => [], "sample" => sample.map { |row| document(row) }, "rejected" => rejected}
+  end
 
   private
 
   def usual_kind = "traffic"
 
   def reading(bytes)
-    matching = @options[:matching] || ColumnMatching.for(@workspace, "traffic")
-    Orvant::Traffic::SessionTable.read(bytes, matching: matching)
+    @size = bytes.is_a?(Pathname) ? bytes.size : bytes.bytesize
+    from = bytes.is_a?(Pathname) ? {path: bytes.to_s} : {bytes: bytes}
+    Orvant::Traffic::SessionTable.new(**from, matching: @options[:matching] || ColumnMatching.for(@workspace, "traffic"), dates: @options[:dates])
   end
 
   def fields = Orvant::Traffic::SessionTable.fields
 
-  # Rows that a report shows as one (it was exported by hour, or with columns that are not read) are added up.
-  def items
-    @items ||= @read.rows.group_by { |row| identity(row) }.values.map { |alike| added_up(alike) }
+  # Rows of one day that say the same (a report by hour, or with columns that are not read) are added up.
+  def read_all
+    @ids = {}.compare_by_identity
+    @days = {}
+    waiting = {}
+    @read.each do |combination, day, measures, _line|
+      sums = waiting[combination] ||= {}
+      sums[day] = sums[day] ? sums[day].zip(measures).map(&:sum) : measures
+      next if (@waiting = @waiting.to_i + 1) < BATCH
+
+      flush(waiting)
+      break if @import.stopping?
+    end
+    flush(waiting) unless @import.stopping?
   end
 
-  def added_up(rows)
-    return rows.first if rows.size == 1
-
-    rows.first.dup.tap { |sum| %i[sessions conversions revenue].each { |measure| sum[measure] = rows.sum(&measure) } }
+  def flush(waiting)
+    ActiveRecord::Base.transaction do
+      number(waiting.keys)
+      make_room(waiting)
+      insert(waiting)
+    end
+    waiting.clear
+    @waiting = 0
+    @import.update_columns(done: @read.done, updated_at: Time.now.utc)
   end
 
-  def identity(row) = digest([row.date.iso8601, *row.visit.values])
+  def number(combinations)
+    fresh = combinations.reject { |one| @ids.key?(one) }
+    return if fresh.empty?
 
-  def known(identities)
-    identities.each_slice(BATCH).flat_map { |batch| @workspace.traffic_rows.where(identity: batch).pluck(:identity) }
+    @ids.clear if @ids.size > REMEMBERED
+    fresh = combinations if @ids.empty?
+    Combination.insert_all(fresh.map { |one| {workspace_id: @workspace.id, **Combination.columns_of(one)} }, unique_by: [:workspace_id, :digest])
+    known = @workspace.combinations.where(digest: fresh.map(&:digest)).pluck(:digest, :id).to_h
+    Combination.where(id: known.values, stale: false).update_all(stale: true)
+    fresh.each { |one| @ids[one] = known.fetch(one.digest) }
   end
 
-  def sample(row)
+  # Whole numbers and days as they were read: nothing that a file says stands in the statement.
+  def insert(waiting)
+    rows = waiting.flat_map { |one, days| days.map { |day, measures| "(#{@workspace.id}, #{@import.id}, #{@ids.fetch(one)}, '#{day.iso8601}', #{measures.join(", ")})" } }
+    return if rows.empty?
+
+    TrafficRow.connection.execute("INSERT INTO traffic_rows (#{COLUMNS.join(", ")}) VALUES #{rows.join(", ")}")
+  end
+
+  # What a named source has brought of these days goes as a whole; of sources without a name only what is said of the same visits.
+  def make_room(waiting)
+    days = waiting.each_value.flat_map(&:keys).uniq - @days.keys
+    days.each { |day| @days[day] = true }
+    TrafficDay::Stale.mark(@workspace, days)
+    return unless came_before?
+
+    before = same_source
+    before = @source.empty? ? before.where("(combination_id, date) IN (#{pairs(waiting)})") : before.where(date: days)
+    Combination.where(id: before.select(:combination_id)).update_all(stale: true)
+    TrafficRow.connection.execute("INSERT INTO replaced_rows (#{COLUMNS.join(", ")}, replaced_by_id) #{before.select(*COLUMNS, @import.id.to_s).to_sql}")
+    before.delete_all
+  end
+
+  def pairs(waiting) = waiting.flat_map { |one, days| days.keys.map { |day| "(#{@ids.fetch(one)}, '#{day.iso8601}')" } }.join(", ")
+
+  def came_before? = (@came_before.nil? ? @came_before = same_source.exists? : @came_before)
+
+  def same_source = @workspace.traffic_rows.where(import_id: @workspace.imports.where(kind: "traffic", source: @source).where.not(id: @import&.id).select(:id))
+
+  # @return [Hash{Array => Array<Integer>}] figures by digest and day
+  def stored_on(days)
+    same_source.where(date: days).joins(:combination).group("combinations.digest", :date).pluck("combinations.digest", :date, *MEASURES.map { |name| Arel.sql("SUM(traffic_rows.#{name})") }).to_h { |digest, day, *figures| [[digest, day], figures] }
+  end
+
+  def overlap(before, sums)
+    return [] if before.empty?
+
+    before = before.slice(*sums.keys.map { |combination, day| [combination.digest, day] }) if @source.empty?
+    return [] if before.empty?
+
+    others = sums.count { |(combination, day), figures| before.key?([combination.digest, day]) && before[[combination.digest, day]] != figures }
+    here = sums.keys.to_h { |combination, day| [[combination.digest, day], true] }
+    gone = before.keys.count { |key| !here.key?(key) }
+    ["#{Orvant::Words.counted(before.values.size, "row")} of these days #{(before.size == 1) ? "is" : "are"} there already and will be replaced: #{others} with other figures, #{gone} that this file does not hold."]
+  end
+
+  # What was brought beside what it has replaced, in the database.
+  def compare
+    return {new: TrafficRow.where(import_id: @import.id).count, same: 0, changed: 0, gone: 0} unless came_before?
+
+    fresh = sums_of(TrafficRow.where(import_id: @import.id))
+    before = sums_of(ReplacedRow.where(replaced_by_id: @import.id))
+    same = "fresh.combination_id = before.combination_id AND fresh.date = before.date"
+    both = ->(sql) { TrafficRow.connection.select_value("SELECT COUNT(*) FROM (#{fresh.to_sql}) AS fresh #{sql}").to_i }
+    joined = "JOIN (#{before.to_sql}) AS before ON #{same}"
+    total, met = both.call(""), both.call(joined)
+    replaced = TrafficRow.connection.select_value("SELECT COUNT(*) FROM (#{before.to_sql}) AS before").to_i
+    {new: total - met, same: met, changed: met - both.call("#{joined} WHERE #{MEASURES.map { |name| "fresh.#{name} = before.#{name}" }.join(" AND ")}"), gone: replaced - met}
+  end
+
+  def sums_of(rows) = rows.group(:combination_id, :date).select(:combination_id, :date, *MEASURES.map { |name| "SUM(#{name}) AS #{name}" })
+
+  def notes(compared)
+    [("#{Orvant::Words.counted(compared[:changed], "row was", "rows were")} there with other figures: the new ones hold." if compared[:changed].positive?),
+      ("#{Orvant::Words.counted(compared[:gone], "row")} that #{(compared[:gone] == 1) ? "was" : "were"} there for these days #{(compared[:gone] == 1) ? "is" : "are"} not in this file and #{(compared[:gone] == 1) ? "is" : "are"} gone: take the import back to have #{(compared[:gone] == 1) ? "it" : "them"} again." if compared[:gone].positive?)].compact
+  end
+
+  def document(row)
     row.visit.merge("line" => row.line, "date" => row.date.iso8601, "sessions" => row.sessions,
       "conversions" => row.conversions, "revenue" => row.revenue)
-  end
-
-  def keep(batch)
-    fresh = batch.to_h { |row| [identity(row), row] }
-    known = @workspace.traffic_rows.where(identity: fresh.keys).to_a
-    renew(known, fresh)
-    fresh.except!(*known.map(&:identity))
-    return 0 if fresh.empty?
-
-    TrafficRow.insert_all(fresh.map { |id, row| stored(id, row) })
-    fresh.size
-  end
-
-  # A day that is exported again may have other figures by then: the new ones hold, and those before are kept for taking this back.
-  def renew(known, fresh)
-    others = known.reject { |row| FIGURES.all? { |name| row[name] == fresh[row.identity][name] } }
-    replaced.concat(others.map { |row| [row.id, *FIGURES.map { |name| row[name] }] })
-    others.each { |row| row.update_columns(FIGURES.to_h { |name| [name, fresh[row.identity][name]] }) }
-  end
-
-  def replaced = @replaced ||= []
-
-  def afterwards
-    return if replaced.empty?
-
-    said = "#{Orvant::Words.counted(replaced.size, "row was", "rows were")} there with other figures: the new ones hold."
-    @import.update!(options: @import.options.merge("replaced" => replaced), notes: @import.notes + [said])
-  end
-
-  def stored(identity, row)
-    {workspace_id: @workspace.id, import_id: @import.id, identity: identity, date: row.date, sessions: row.sessions,
-     conversions: row.conversions, revenue: row.revenue, **row.visit.transform_keys(&:to_sym)}
   end
 end

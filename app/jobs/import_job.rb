@@ -20,7 +20,8 @@ ImportJob = Struct.new(:import_id) do
 
   def read(import)
     file = self.class.file(import.id)
-    Importing.of(import.kind).new(import.workspace, File.binread(file), filename: import.filename, kind: import.kind, source: import.source, options: import.options, import: import).call
+    content = (import.kind == "traffic") ? Pathname(file) : File.binread(file)
+    Importing.of(import.kind).new(import.workspace, content, filename: import.filename, kind: import.kind, source: import.source, options: import.options, import: import).call
   rescue Orvant::Error => error
     import.update!(state: "failed", problem: error.message)
   ensure

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Why sessions got their channel: the causes, the links that these name, and the roots of the fixes that win the sessions back. All rows
-# that are explained alike share one.
+# Why sessions got their channel: the main cause and the channel they belong to, all causes, the links that these name, and the roots of the
+# fixes that win the sessions back. All that is explained alike shares one.
 class Explanation < ActiveRecord::Base
   # The root of a fix that an explanation names.
   class Root < ActiveRecord::Base
@@ -17,27 +17,27 @@ class Explanation < ActiveRecord::Base
   has_many :root_rows, class_name: "Explanation::Root"
   has_many :named_links, class_name: "Explanation::NamedLink"
 
-  # @param workspace [Workspace]
-  # @param causes [Array<Hash{String => Object}>] code, message, links: ids
-  # @param roots [Array<String>]
-  # @return [Integer, nil] the id of the one that says just this; nil where there is nothing to say
-  def self.id_of(workspace, causes, roots)
-    return if causes.empty? && roots.empty?
+  class << self
+    # @param workspace [Workspace]
+    # @param said [Hash{Symbol => Object}] cause · rightful_channel · causes: Array<Hash> (code, message, links: ids) · roots
+    # @return [Integer] the id of the one that says just this
+    def id_of(workspace, said)
+      digest = Digest::SHA256.hexdigest(said.values_at(:causes, :roots, :cause, :rightful_channel).to_json)[0, 32]
+      where(workspace: workspace, digest: digest).pick(:id) || create!(workspace: workspace, digest: digest, **said.except(:roots)).tap { |one| one.name(said[:roots]) }.id
+    end
 
-    digest = Digest::SHA256.hexdigest([causes, roots].to_json)[0, 32]
-    where(workspace: workspace, digest: digest).pick(:id) || create!(workspace: workspace, digest: digest, causes: causes).tap { |one| one.name(roots) }.id
-  end
+    # @param workspace [Workspace]
+    # @return [Hash{Integer => Array<String>}] roots by explanation
+    def roots_of(workspace)
+      rows = Root.where(explanation_id: workspace.explanations.select(:id)).order(:id).pluck(:explanation_id, :root)
+      rows.group_by(&:first).transform_values { |same| same.map(&:last) }
+    end
 
-  # @param workspace [Workspace]
-  # @return [Hash{Integer => Array<String>}] roots by explanation
-  def self.roots_of(workspace)
-    rows = Root.where(explanation_id: workspace.explanations.select(:id)).order(:id).pluck(:explanation_id, :root)
-    rows.group_by(&:first).transform_values { |same| same.map(&:last) }
-  end
-
-  # Takes away what no row is explained by any more.
-  def self.forget_unused(workspace)
-    where(workspace: workspace).where("NOT EXISTS (SELECT 1 FROM traffic_rows WHERE traffic_rows.explanation_id = explanations.id)").delete_all
+    # Takes away what nothing is explained by any more.
+    def forget_unused(workspace)
+      used = workspace.combinations.where.not(explanation_id: nil).distinct.pluck(:explanation_id) + workspace.traffic_rows.where.not(explanation_id: nil).distinct.pluck(:explanation_id)
+      (workspace.explanations.pluck(:id) - used).each_slice(500) { |ids| where(id: ids).delete_all }
+    end
   end
 
   # @param roots [Array<String>] in their order

@@ -14,7 +14,9 @@ class Workspace < ActiveRecord::Base
   has_many :page_visits
   has_many :findings
   has_many :fixes
+  has_many :combinations
   has_many :traffic_rows
+  has_many :traffic_days
   has_many :explanations
   has_many :column_matchings
   has_many :site_pages
@@ -44,7 +46,7 @@ class Workspace < ActiveRecord::Base
 
   # @return [Hash{String => Hash{String => Integer}}] sessions by role and value
   def sessions_by_value
-    (%w[source medium campaign content term] & convention.roles.map(&:name)).to_h { |role| [role, traffic_rows.where.not(role => "").group(role).sum(:sessions)] }
+    (%w[source medium campaign content term] & convention.roles.map(&:name)).to_h { |role| [role, combinations.where.not(role => "").group(role).sum(:sessions)] }
   end
 
   # @return [Orvant::Net::Guard] the policy for everything that is requested for this workspace

@@ -2,6 +2,8 @@
 
 # The session rows that the filters of the traffic leave.
 class TrafficRowQuery
+  DIMENSIONS = Combination::FIELDS
+
   # @param workspace [Workspace]
   # @param filters [Hash{String => String}] as the address bar has them; an empty one narrows nothing
   def initialize(workspace, filters)
@@ -12,8 +14,34 @@ class TrafficRowQuery
   # @return [ActiveRecord::Relation<TrafficRow>]
   # @raise [ActiveRecord::RecordNotFound] where there is no such fix
   def rows
-    rows = @workspace.traffic_rows.where(@filters.slice("channel", "cause"))
-    rows = rows.where.not(cause: "") if @filters["wrong"] == "1"
-    @filters.key?("fix") ? rows.of_root(@workspace.fixes.find(@filters["fix"]).root) : rows
+    rows = explained(@workspace.traffic_rows.told)
+    rows = rows.where(combinations: {channel: @filters["channel"]}) if @filters["channel"]
+    rows = rows.where(date: period) if period
+    dimensions.any? ? rows.where(combination_id: @workspace.combinations.where(dimensions).select(:id)) : rows
   end
+
+  # @return [Array(Integer, Integer)] how many rows, and their sessions: read from the sums by day where these can tell
+  def sums
+    return rows.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")) if dimensions.any?
+
+    days = explained(@workspace.traffic_days.left_joins(:explanation))
+    days = days.where(channel: @filters["channel"]) if @filters["channel"]
+    days = days.where(date: period) if period
+    days.pick(Arel.sql("COALESCE(SUM(row_count), 0)"), Arel.sql("COALESCE(SUM(sessions), 0)"))
+  end
+
+  private
+
+  def explained(rows)
+    rows = rows.where(explanations: {cause: @filters["cause"]}) if @filters["cause"]
+    rows = rows.where.not(explanations: {cause: [nil, ""]}) if @filters["wrong"] == "1"
+    return rows unless @filters.key?("fix")
+
+    rows.where(explanations: {id: Explanation::Root.where(root: @workspace.fixes.find(@filters["fix"]).root).select(:explanation_id)})
+  end
+
+  def period = TrafficPeriod.of(@filters)
+
+  # A dash stands for nothing at all.
+  def dimensions = @dimensions ||= @filters.slice(*DIMENSIONS).transform_values { |value| (value == "–") ? "" : value }
 end

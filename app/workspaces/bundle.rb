@@ -35,7 +35,8 @@ module Bundle
         part("import_entries.csv", ImportEntry, below(ImportEntry, :import_id, :imports), refs: {"import_id" => Import}),
         part("site_pages.csv", SitePage, refs: {"import_id" => Import}), part("links.csv", Link, refs: {"replaced_by_id" => Link}), part("labels.csv", LinkLabel, refs: {"link_id" => Link}),
         part("sightings.csv", Sighting, refs: {"link_id" => Link, "import_id" => Import, "ended_by_id" => Import, "last_import_id" => Import}),
-        part("traffic.csv", TrafficRow, refs: {"import_id" => Import}, without: %w[channel because nearest cause rightful_channel explanation_id])]
+        part("combinations.csv", Combination, without: %w[stale first_on last_on channel because nearest explanation_id] + Combination::MEASURES),
+        part("traffic.csv", TrafficRow, refs: {"import_id" => Import, "combination_id" => Combination}, without: %w[explanation_id])]
     end
 
     def seen

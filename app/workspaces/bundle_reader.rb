@@ -69,6 +69,8 @@ class BundleReader
     raise Orvant::Error, "conventions.json holds no version: a workspace needs one." if @workspace.convention_versions.none?
 
     keep_pictures
+    Combination.renew(@workspace)
+    TrafficDay::Stale.mark(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
     @workspace.update!(changed_at: Time.now.utc, explained_at: nil)
     Explaining.later(@workspace)
   end

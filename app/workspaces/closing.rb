@@ -27,7 +27,7 @@ class Closing
 
   def delete
     BELOW.each { |model, (column, owners)| model.where(column => @workspace.public_send(owners).select(:id)).delete_all }
-    TrafficRow.where(workspace: @workspace).delete_all
+    [TrafficRow, TrafficDay, Combination].each { |rows| rows.where(workspace: @workspace).delete_all }
     tables.each { |table| ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id])) }
     @workspace.delete
   end

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "digest"
+
 module Orvant
   # Session rows, their channels and the causes of those that stand in the wrong one.
   module Traffic
@@ -15,8 +17,20 @@ module Orvant
       # @return [Hash{String => String}] what channel rules look at
       def visit = @visit ||= DIMENSIONS.to_h { |field| [field.to_s, self[field].to_s] }
 
-      # @return [Array<String>] what makes two rows of one day the same visits
-      def key = [*visit.values, *own.to_h.flatten]
+      # @param combination [Combination]
+      # @param date [Date]
+      # @param measures [Array<Integer>]
+      # @return [Row]
+      def self.of(combination, date, measures, line: nil) = new(**combination.to_h, **MEASURES.zip(measures).to_h, date: date, line: line)
+    end
+
+    # What rows have in common. own: Hash of the workspace's own dimensions.
+    Combination = Struct.new(*DIMENSIONS, :own, keyword_init: true) do
+      # @return [String] the same for the same values, and for no others
+      def digest = @digest ||= Digest::SHA256.hexdigest([*to_a.first(DIMENSIONS.size), *own.to_h.sort.flatten].join("\u0000"))[0, 32]
+
+      # @return [Hash{String => String}] what channel rules look at
+      def visit = @visit ||= DIMENSIONS.to_h { |field| [field.to_s, self[field].to_s] }
     end
 
     # What the sweeps know of one link, as far as traffic can show it.

@@ -42,6 +42,15 @@ module Orvant
       # @return [Boolean] whether any column holds it
       def field?(field) = @columns.key?(field)
 
+      # @return [Hash{Symbol => Integer}] field => number of its column, from 0
+      def places = @columns
+
+      # @return [Hash{String => String}] what a person has said of the columns
+      def said = @matching
+
+      # @return [Integer, nil] the line of the header
+      def header_line = header&.line
+
       # @return [Hash{String => String}] field => name of the column it was read from
       def names = @columns.to_h { |field, index| [field.to_s, header_names[index]] }
 

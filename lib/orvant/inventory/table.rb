@@ -15,7 +15,7 @@ module Orvant
       # A row that could not be used, and why.
       Rejected = Struct.new(:line, :reason, :cells, keyword_init: true)
 
-      attr_reader :rows, :rejected, :encoding, :notes
+      attr_reader :rows, :rejected, :encoding, :notes, :separator
 
       # @param bytes [String] a whole file
       # @return [Table]
@@ -49,7 +49,7 @@ module Orvant
 
       def parse(text)
         lines = text.lines
-        CsvRows.new(text, separator_of(text)).each do |line, cells, reason|
+        CsvRows.new(text, @separator = separator_of(text)).each do |line, cells, reason|
           reason ? rejected << Rejected.new(line: line, reason: reason, cells: [lines[line - 1].chomp[0, 500]]) : take(line, cells)
         end
       end

@@ -88,10 +88,26 @@ module Orvant
 
       # @param campaign [String] as a row spells it
       # @return [String, nil] the spelling that it is a rarer one of
-      def usual_spelling(campaign)
+      def usual_spelling(campaign) = spellings[campaign]
+
+      # @return [Hash{String => String}] rarer spellings of campaigns, and the usual ones
+      def spellings
         @spellings ||= Convention::Spelling.new(@campaigns.reject { |name, _| name.empty? }, permitted: convention.role("campaign")&.vocabulary || []).groups.flat_map { |group| group.others.map { |other| [other, group.keep] } }.to_h
-        @spellings[campaign]
       end
+
+      # @return [Array] all that tells rows apart beside links: spellings and bursts
+      def told_apart = [spellings, @history.keys.sort.to_h { |page| [page, burst_days(page)] }.reject { |_, days| days.empty? }]
+
+      # @param ids [Array<Integer>] of links
+      # @return [Array<Date>] days from which on they were out
+      def since(ids)
+        @since ||= facts.to_h { |fact| [fact.id, fact.since] }
+        @since.values_at(*ids.uniq).compact.uniq
+      end
+
+      # @param page [String] host and path
+      # @return [Array<Date>]
+      def burst_days(page) = (@bursts ||= {})[page] ||= ((landing_on(page).any? { |fact| fact.kind == "message" && fact.since }) ? @history[page].to_h.keys.select { |day| burst(page, day) }.sort : NONE)
 
       # @param page [String] host and path
       # @param day [Date]

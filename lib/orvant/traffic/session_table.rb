@@ -1,42 +1,184 @@
 # frozen_string_literal: true
 
-require "date"
+require "csv"
 
 module Orvant
   module Traffic
-    # Reads a table of session rows.
+    # Reads a table of session rows: by its first lines it finds out what stands where, then it reads row by row, so that a file of any size
+    # takes no more memory than its parts.
     class SessionTable < Inventory::TableReader
       FIELDS = {
-        date: ["date", "day"], sessions: ["sessions", "visits"], source: ["source"], medium: ["medium"],
+        date: ["date", "day", "date hour", "date and hour"], sessions: ["sessions", "visits"], source: ["source"], medium: ["medium"],
         campaign: ["campaign"],
         content: ["content"], term: ["term", "keyword"], landing: ["landing page", "landing", "landing address"],
-        referrer: ["referrer", "referrer host", "referring host"], conversions: ["conversions"], revenue: ["revenue"]
+        referrer: ["referrer", "referrer host", "referring host"], conversions: ["conversions"], revenue: ["revenue", "value"],
+        cost: ["cost", "costs", "spend"], pages: ["pages", "pages seen", "page views"], engaged: ["engaged", "engaged sessions", "sessions with activity"], events: ["events", "events counted"],
+        device: ["device", "device kind"], country: ["country"], language: ["language"], host: ["host", "host name"], visitor: ["visitor", "new or returning"],
+        click: ["click", "click identifier"], currency: ["currency"]
       }.freeze
       TELLING = :date
-      RECOGNISED = ->(cell) { cell.match?(/\A\d{4}-\d\d-\d\d\z/) }
-      TEXTS = %i[source medium campaign content term landing referrer].freeze
-      # Reports write that there is nothing as a dash, or as words in brackets; a token may stand in brackets too.
-      NOTHING = /\A(?:[-–—]|\(\p{L}+(?: \p{L}+)*\))\z/
+      RECOGNISED = ->(cell) { Days.like?(cell) }
+      # Own dimensions are matched under names with this before them.
+      OWN = "own "
+      # Bytes that are looked at to find out what stands where, and a line that is read.
+      HEAD = 1_048_576
+      MOST_LINE = 1_048_576
+      # Lines over which one row may go.
+      MOST_LINES = 200
+      # Rows that are set apart and shown; the rest are counted.
+      MOST_REJECTED = 2_000
+      WHOLE = /\A(?:PK|\xFF\xFE|\xFE\xFF|\s*[\[{])/n
+
+      class << self
+        # @param bytes [String]
+        # @param matching [Hash{String => String}, #call]
+        # @param dates [String, nil] one of Days::ORDERS
+        # @return [Inventory::Collected] its items are Rows
+        # @raise [Error::UnusableTable]
+        def read(bytes, matching: {}, dates: nil, **)
+          table = new(bytes: bytes, matching: matching, dates: dates)
+          rows = []
+          table.each { |combination, day, measures, line| rows << Row.of(combination, day, measures, line: line) }
+          table.collected(rows)
+        end
+      end
+
+      # @return [Integer] bytes that have been read
+      attr_reader :done
+      # @return [Array<String>] sentences on the file
+      attr_reader :notes
+      # @return [Integer] rows that could not be read
+      attr_reader :rejected_count
+
+      # @param path [String, nil] a file
+      # @param bytes [String, nil] or what it holds
+      # @param matching [Hash{String => String}, #call] field => name of its column, or what gives it for a header
+      # @param dates [String, nil] one of Days::ORDERS, where a person has said so
+      # @param currency [String, nil]
+      # @raise [Error::UnusableTable] where nothing can be read; Days::Ambiguous where the dates can be read in two ways
+      def initialize(path: nil, bytes: nil, matching: {}, dates: nil, currency: nil)
+        @path = path
+        @bytes = bytes
+        head = path ? File.binread(path, HEAD).to_s : bytes.byteslice(0, HEAD)
+        @whole = WHOLE.match?(head.byteslice(0, 8).b) || (bytes || path).nil?
+        super(Inventory::Table.read(@whole ? all : first_lines(head)), matching: matching)
+        @notes = @table.notes + @columns.notes
+        @rejected = []
+        @rejected_count = 0
+        @done = 0
+        raise Error::UnusableTable, "No column can be read as “sessions”; its columns are: #{@columns.names.values.join(", ")}." unless @columns.field?(:sessions)
+
+        @cells = SessionCells.new(@columns.places, own: own_dimensions, days: days(dates), comma: commas, currency: currency)
+      end
+
+      # @yieldparam combination [Combination]
+      # @yieldparam day [Date]
+      # @yieldparam measures [Array<Integer>]
+      # @yieldparam line [Integer] in the file, from 1
+      def each
+        each_cells do |cells, line|
+          yield(*@cells.read(cells), line)
+        rescue Error::UnusableRow => error
+          reject(line, error.message, cells)
+        end
+        @notes << "#{@rejected_count} rows could not be read; the first #{MOST_REJECTED} are shown." if @rejected_count > MOST_REJECTED
+      end
+
+      # @return [Array<Inventory::Table::Rejected>]
+      attr_reader :rejected
+
+      # @return [Array<String>] names of the columns
+      def header = @columns.header_names
+
+      # @param rows [Array<Row>]
+      # @return [Inventory::Collected]
+      def collected(rows) = Inventory::Collected.new(items: rows, rejected: rejected.sort_by(&:line), notes: notes, columns: @columns.names, header: header, encoding: @table.encoding)
 
       private
 
-      def before(_rows)
-        return if @columns.field?(:sessions)
+      def all = @bytes || File.binread(@path, Inventory::Table::MAX_BYTES + 1)
 
-        raise Error::UnusableTable, "No column can be read as “sessions”; its columns are: #{@columns.names.values.join(", ")}."
+      # A line that is cut off says nothing.
+      def first_lines(head)
+        ending = (head.bytesize < HEAD) ? nil : head.b.rindex("\n".b)
+        ending ? head.byteslice(0, ending + 1) : head
       end
 
-      def read(row)
-        texts = TEXTS.to_h { |field| [field, value(row, field)] }
-        [Row.new(date: date(row, :date) || raise(Error::UnusableRow, "The date “” is not written as year-month-day (2026-11-25)."),
-          sessions: count(row, :sessions) || raise(Error::UnusableRow, "The row names no sessions."),
-          conversions: count(row, :conversions) || 0, revenue: cents(row, :revenue) || 0,
-          line: row.line, **texts, referrer: referrer(texts[:referrer]))]
+      def own_dimensions
+        @columns.said.select { |name, _| name.start_with?(OWN) }.to_h { |name, column| [name.delete_prefix(OWN), header.index(column)] }.compact
       end
 
-      def value(row, field) = NOTHING.match?(cell(row, field)) ? "" : cell(row, field).gsub(/[[:cntrl:]]+/, " ")[0, 2_000]
+      def days(said) = Days.new(@columns.rows.first(10_000).map { |row| @columns.cell(row, :date) }, said: said)
 
-      def referrer(cell) = cell.sub(%r{\Ahttps?://}i, "")[%r{\A[^/?#]*}].downcase
+      def commas = SessionCells::AMOUNTS.select { |field| @columns.field?(field) }.to_h { |field| [field, Inventory::Amount.comma?(@columns.rows.first(10_000).map { |row| @columns.cell(row, field) })] }
+
+      def each_cells(&)
+        return lines(&) unless @whole
+
+        @columns.rows.each { |row| yield row.cells, row.line }
+        @table.rejected.each { |row| reject(row.line, row.reason, row.cells) }
+      end
+
+      def lines
+        number = 0
+        header_line = @columns.header_line.to_i
+        source do |line|
+          number += 1
+          next if number <= header_line || line == "\n"
+
+          yield cells(line), number
+        rescue Error::UnusableRow => error
+          reject(number, error.message, [line[0, 500]])
+        end
+      end
+
+      # Quotes are looked at where there are any: most rows of a report are plain.
+      def cells(line)
+        raise Error::UnusableRow, "The line holds more than #{MOST_LINE / 1_048_576} MB." if line.bytesize >= MOST_LINE
+        return line.chomp.split(separator, -1) unless line.include?('"')
+
+        ::CSV.parse_line(line.chomp, col_sep: separator, liberal_parsing: true) || []
+      rescue ::CSV::MalformedCSVError
+        raise Error::UnusableRow, Inventory::CsvRows::UNCLOSED
+      end
+
+      def separator = @separator ||= @table.separator
+
+      # Text in UTF-8, with `\n` at its ends, whatever it was in.
+      def source(&block)
+        io = @path ? File.open(@path, "rb") : StringIO.new(@bytes)
+        io.each_line("\n", MOST_LINE) do |line|
+          @done += line.bytesize
+          whole_row(io, readable(line), &block)
+        end
+      ensure
+        io&.close
+      end
+
+      # A cell may go over several lines: its quotes do not close on the first.
+      def whole_row(io, line)
+        return yield(line) unless line.include?('"')
+
+        taken = 1
+        while line.count('"').odd? && taken < MOST_LINES && line.bytesize < MOST_LINE && (more = io.gets("\n", MOST_LINE))
+          line << readable(more)
+          taken += 1
+          @done += more.bytesize
+        end
+        yield line
+      end
+
+      def readable(line)
+        line.force_encoding(Encoding::UTF_8)
+        line = line.delete_prefix("\uFEFF") if @done == line.bytesize && line.start_with?("\uFEFF")
+        line = line.force_encoding(Encoding::Windows_1252).encode(Encoding::UTF_8, invalid: :replace, undef: :replace) unless line.valid_encoding?
+        line.end_with?("\r\n") ? "#{line.chomp}\n" : line
+      end
+
+      def reject(line, reason, cells)
+        @rejected_count += 1
+        @rejected << Inventory::Table::Rejected.new(line: line, reason: reason, cells: cells.first(50).map { |cell| cell.to_s[0, 500] }) if @rejected.size < MOST_REJECTED
+      end
     end
   end
 end
