@@ -9,6 +9,11 @@ class TrafficExplanation
   # Grades that are shown and blame nobody: they are no cause.
   SHOWN = Orvant::Checks::Traffic::SuspectDirect::SHOWN
 
+  # A combination as it is stored: what is known of it, and its values as a row.
+  Stored = Struct.new(:id, :first_on, :last_on, :facts, :row)
+  FACTS = %i[channel because nearest explanation_id].freeze
+  DIMENSIONS = Orvant::Traffic::DIMENSIONS
+
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
@@ -29,7 +34,7 @@ class TrafficExplanation
     combinations = @workspace.combinations
     known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart]))
     combinations = combinations.where(channel: "") if known == @workspace.explained_by
-    combinations.in_batches(of: BATCH) { |batch| explain_batch(batch.to_a) }
+    combinations.pluck(:id).sort.each_slice(BATCH) { |ids| explain_batch(stored(ids)) }
     TrafficDay.renew(@workspace)
     Explanation.forget_unused(@workspace)
     @workspace.update_columns(explained_by: known)
@@ -38,12 +43,19 @@ class TrafficExplanation
 
   private
 
+  def stored(ids)
+    Combination.where(id: ids).pluck(:id, :first_on, :last_on, *FACTS, *DIMENSIONS).map do |id, first, last, *facts|
+      values = facts.slice!(FACTS.size..)
+      Stored.new(id, first, last, facts, Orvant::Traffic::Row.new(**DIMENSIONS.zip(values).to_h))
+    end
+  end
+
   def explain_batch(combinations)
-    told = combinations.to_h { |one| [one, facts_of(one)] }
-    changed = told.select { |one, (facts, _)| facts.any? { |name, value| one[name] != value } }
+    told = combinations.to_h { |one| [one, facts_of(one)] }.compare_by_identity
+    changed = told.select { |one, (facts, _)| facts != one.facts }
     days = told.select { |_, (_, days)| days.any? }
     ActiveRecord::Base.transaction do
-      changed.group_by { |_, (facts, _)| facts }.each { |facts, same| Combination.where(id: same.map { |one, _| one.id }).update_all(facts) }
+      changed.group_by { |_, (facts, _)| facts }.each { |facts, same| Combination.where(id: same.map { |one, _| one.id }).update_all(FACTS.zip(facts).to_h) }
       TrafficRow.where(combination_id: combinations.map(&:id)).where.not(explanation_id: nil).update_all(explanation_id: nil) if overridden?
       days.each { |one, (_, some)| some.each { |range, id| TrafficRow.where(combination_id: one.id, date: range).update_all(explanation_id: id) } }
       mark(changed.keys + days.keys)
@@ -63,20 +75,30 @@ class TrafficExplanation
 
   # @return [Array(Hash, Hash)] columns of the combination, and explanations of days that differ
   def facts_of(one)
-    return [{channel: "", because: "", nearest: nil, explanation_id: nil}, {}] unless one.last_on
+    return [["", "", nil, nil], NONE] unless one.last_on
 
-    answer, causes = Orvant::Checks::Traffic.explain(one.row_on(one.last_on), @knowledge)
+    answer, causes = told_on(one, one.last_on)
     id = explanation(causes)
-    [{channel: answer.channel, because: answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because, nearest: answer.nearest, explanation_id: id}, days_of(one, causes, id)]
+    [[answer.channel, said_of(answer), answer.nearest, id], days_of(one, causes, id)]
   end
+
+  NONE = {}.freeze
+  private_constant :NONE
+
+  def told_on(one, day)
+    one.row.date = day
+    Orvant::Checks::Traffic.explain(one.row, @knowledge)
+  end
+
+  def said_of(answer) = (@said ||= {}.compare_by_identity)[answer] ||= answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because
 
   # What was said of the last day holds from the day on which the last of its links was out; before it, what was known then.
   def days_of(one, causes, last)
-    return {} if one.first_on == one.last_on
+    return NONE if one.first_on == one.last_on || (causes.empty? && !direct?(one))
 
     starts = [one.first_on, *starts(one, causes)].uniq.sort
     ranges = starts.each_cons(2).map { |from, to| from..(to - 1) } + bursts(one).map { |day| day..day }
-    ranges.to_h { |range| [range, explanation(Orvant::Checks::Traffic.explain(one.row_on(range.first), @knowledge).last, empty: true)] }.reject { |_, id| id == last }
+    ranges.to_h { |range| [range, explanation(told_on(one, range.first).last, empty: true)] }.reject { |_, id| id == last }
   end
 
   # Where there is nothing to say on the last day there is nothing on those before: links come, and do not go.
@@ -85,10 +107,12 @@ class TrafficExplanation
     @knowledge.since(ids).select { |day| day > one.first_on && day <= one.last_on }
   end
 
-  def bursts(one)
-    return [] unless one.source.empty? && one.medium.empty? && one.referrer.empty?
+  def direct?(one) = one.row.source.empty? && one.row.medium.empty? && one.row.referrer.empty?
 
-    @knowledge.burst_days(@knowledge.page(one.landing)).select { |day| day.between?(one.first_on, one.last_on) }
+  def bursts(one)
+    return [] unless direct?(one)
+
+    @knowledge.burst_days(@knowledge.page(one.row.landing)).select { |day| day.between?(one.first_on, one.last_on) }
   end
 
   def explanation(causes, empty: false)

@@ -4,7 +4,7 @@
 # are kept for taking this back.
 class TrafficImporting < Importing
   # Rows that are kept in one transaction.
-  BATCH = 2_000
+  BATCH = 5_000
   MEASURES = Orvant::Traffic::MEASURES
   COLUMNS = [:workspace_id, :import_id, :combination_id, :date, *MEASURES].freeze
   # Combinations whose ids are remembered.
@@ -53,16 +53,24 @@ class TrafficImporting < Importing
 
   def fields = Orvant::Traffic::SessionTable.fields
 
-  # Rows of one day that say the same (a report by hour, or with columns that are not read) are added up.
+  # Rows of one day that say the same and follow one another (a report by hour, or with columns that are not read) are added up. Days are
+  # told apart as objects: the reader gives the same one for the same day.
   def read_all
     @ids = {}.compare_by_identity
-    @days = {}
-    waiting = {}
+    @days = {}.compare_by_identity
+    waiting = {}.compare_by_identity
+    count = 0
     @read.each do |combination, day, measures, _line|
-      sums = waiting[combination] ||= {}
-      sums[day] = sums[day] ? sums[day].zip(measures).map(&:sum) : measures
-      next if (@waiting = @waiting.to_i + 1) < BATCH
+      rows = waiting[combination] ||= []
+      if rows[-2].equal?(day)
+        rows[-1] = rows[-1].zip(measures).map(&:sum)
+      else
+        rows << day << measures
+        count += 1
+      end
+      next if count < BATCH
 
+      count = 0
       flush(waiting)
       break if @import.stopping?
     end
@@ -76,7 +84,6 @@ class TrafficImporting < Importing
       insert(waiting)
     end
     waiting.clear
-    @waiting = 0
     @import.update_columns(done: @read.done, updated_at: Time.now.utc)
   end
 
@@ -86,24 +93,39 @@ class TrafficImporting < Importing
 
     @ids.clear if @ids.size > REMEMBERED
     fresh = combinations if @ids.empty?
-    Combination.insert_all(fresh.map { |one| {workspace_id: @workspace.id, **Combination.columns_of(one)} }, unique_by: [:workspace_id, :digest])
+    add(fresh)
     known = @workspace.combinations.where(digest: fresh.map(&:digest)).pluck(:digest, :id).to_h
     Combination.where(id: known.values, stale: false).update_all(stale: true)
     fresh.each { |one| @ids[one] = known.fetch(one.digest) }
   end
 
+  # Tens of thousands stand in one file: they are written in few statements.
+  def add(combinations)
+    connection = Combination.connection
+    combinations.each_slice(500) do |some|
+      rows = some.map { |one| "(#{@workspace.id},#{Combination.columns_of(one).values.map { |value| connection.quote(value.is_a?(Hash) ? JSON.generate(value) : value) }.join(",")})" }
+      connection.execute("INSERT INTO combinations (workspace_id, digest, own, #{Orvant::Traffic::DIMENSIONS.join(", ")}) VALUES #{rows.join(",")} ON CONFLICT (workspace_id, digest) DO NOTHING")
+    end
+  end
+
   # Whole numbers and days as they were read: nothing that a file says stands in the statement.
   def insert(waiting)
-    rows = waiting.flat_map { |one, days| days.map { |day, measures| "(#{@workspace.id}, #{@import.id}, #{@ids.fetch(one)}, '#{day.iso8601}', #{measures.join(", ")})" } }
+    rows = []
+    measured = @read.measured
+    waiting.each do |one, said|
+      from = "(#{@workspace.id},#{@import.id},#{@ids.fetch(one)},'"
+      said.each_slice(2) { |day, measures| rows << "#{from}#{@days.fetch(day)}',#{measures.values_at(*measured).join(",")})" }
+    end
     return if rows.empty?
 
-    TrafficRow.connection.execute("INSERT INTO traffic_rows (#{COLUMNS.join(", ")}) VALUES #{rows.join(", ")}")
+    @kept = @kept.to_i + rows.size
+    TrafficRow.connection.execute("INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*measured)].join(", ")}) VALUES #{rows.join(",")}")
   end
 
   # What a named source has brought of these days goes as a whole; of sources without a name only what is said of the same visits.
   def make_room(waiting)
-    days = waiting.each_value.flat_map(&:keys).uniq - @days.keys
-    days.each { |day| @days[day] = true }
+    days = days_of(waiting)
+    days.each { |day| @days[day] = day.iso8601 }
     TrafficDay::Stale.mark(@workspace, days)
     return unless came_before?
 
@@ -114,7 +136,14 @@ class TrafficImporting < Importing
     before.delete_all
   end
 
-  def pairs(waiting) = waiting.flat_map { |one, days| days.keys.map { |day| "(#{@ids.fetch(one)}, '#{day.iso8601}')" } }.join(", ")
+  # @return [Array<Date>] those that are new
+  def days_of(waiting)
+    found = {}.compare_by_identity
+    waiting.each_value { |said| said.each_slice(2) { |day, _| found[day] = true unless @days.key?(day) } }
+    found.keys
+  end
+
+  def pairs(waiting) = waiting.flat_map { |one, said| said.each_slice(2).map { |day, _| "(#{@ids.fetch(one)},'#{@days.fetch(day)}')" } }.join(",")
 
   def came_before? = (@came_before.nil? ? @came_before = same_source.exists? : @came_before)
 
@@ -139,7 +168,7 @@ class TrafficImporting < Importing
 
   # What was brought beside what it has replaced, in the database.
   def compare
-    return {new: TrafficRow.where(import_id: @import.id).count, same: 0, changed: 0, gone: 0} unless came_before?
+    return {new: @kept.to_i, same: 0, changed: 0, gone: 0} unless came_before?
 
     fresh = sums_of(TrafficRow.where(import_id: @import.id))
     before = sums_of(ReplacedRow.where(replaced_by_id: @import.id))

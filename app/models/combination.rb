@@ -34,8 +34,4 @@ class Combination < ActiveRecord::Base
   # @param row [Orvant::Traffic::Combination]
   # @return [Hash{Symbol => Object}] columns
   def self.columns_of(row) = {digest: row.digest, own: row.own, **Orvant::Traffic::DIMENSIONS.to_h { |field| [field, row[field]] }}
-
-  # @param day [Date]
-  # @return [Orvant::Traffic::Row] as it stood on a day
-  def row_on(day) = Orvant::Traffic::Row.new(**FIELDS.to_h { |field| [field.to_sym, self[field]] }, own: own, date: day, sessions: sessions, conversions: conversions, revenue: revenue)
 end

@@ -16,7 +16,6 @@ class TrafficByCombination < ActiveRecord::Migration[7.2]
     create_rows(:replaced_rows) { |t| t.references :replaced_by, null: false }
     add_index :traffic_rows, [:workspace_id, :date]
     add_index :traffic_rows, [:combination_id, :date]
-    add_index :traffic_rows, :import_id
     create_sums
     add_column :explanations, :cause, :string, null: false, default: ""
     add_column :explanations, :rightful_channel, :string

@@ -7,6 +7,8 @@ module Orvant
       # In this order: the first that applies is a row's main cause.
       ORDER = %w[internal-overwrite unassigned placeholder paid-as-unpaid split-name self-referral payment-referral mail-referral social-referral suspect-direct].map { |name| "traffic/#{name}" }.freeze
 
+      NAMES = %w[source medium campaign content term].freeze
+
       # What the family judges: one row with the channel it has, and what is known of links.
       Subject = Struct.new(:row, :answer, :knowledge, keyword_init: true) do
         def convention = knowledge.convention
@@ -15,9 +17,9 @@ module Orvant
         def roles = @roles ||= %w[source medium campaign].filter_map { |role| convention.role(role) }
 
         # @return [Array<String>] of all that a report names
-        def names = %w[source medium campaign content term]
+        def names = NAMES
 
-        def value(role) = row[role.to_sym].to_s
+        def value(role) = row.visit[role]
 
         # @return [String] the channel with some values changed
         def channel_with(values) = knowledge.channel(row.visit.merge(values))

@@ -21,6 +21,7 @@ module Orvant
       def initialize(texts, said: nil)
         @order = ORDERS.include?(said) ? said : guessed(texts)
         @known = {}
+        @days = {}
       end
 
       # @return [String, nil] one of ORDERS, nil where the year stands first
@@ -31,9 +32,9 @@ module Orvant
       def self.like?(text) = YEAR_FIRST.match?(text) || OTHER.match?(text)
 
       # @param text [String]
-      # @return [Date]
+      # @return [Date] the same object for the same day
       # @raise [Error::UnusableRow]
-      def read(text) = @known[text] ||= possible(text, parsed(text.strip))
+      def read(text) = @known[text] ||= possible(text, parsed(text.strip)).then { |day| @days[day] ||= day }
 
       private
 

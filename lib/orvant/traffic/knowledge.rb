@@ -26,6 +26,8 @@ module Orvant
         @campaigns = campaigns
         @history = history
         @medians = {}
+        @pages = {}
+        @tokens = {}
         @by_page = facts.group_by(&:page)
         @by_value = Hash.new { |index, role| index[role] = facts.group_by { |fact| fact.carried[role] } }
         @behind = {}
@@ -35,8 +37,15 @@ module Orvant
       # @param landing [String] an address, or a path on the advertiser's first host
       # @return [String] host and path
       def page(landing)
-        absolute = landing.match?(%r{\Ahttps?://}i)
-        Address.new(absolute ? landing : "http://#{home}/#{landing.delete_prefix("/")}").page
+        @pages.clear if @pages.size > MOST_TOLD
+        @pages[landing] ||= page_of(landing)
+      end
+
+      # @param value [String] as a report recorded it
+      # @return [Boolean] whether it is a token, or looks like one
+      def token?(value)
+        @tokens.clear if @tokens.size > MOST_TOLD
+        @tokens.fetch(value) { @tokens[value] = convention.dialects.any? { |dialect| dialect.token_in(value) } || !Convention::Placeholder.in(value).nil? }
       end
 
       # @param page [String] host and path
@@ -60,6 +69,8 @@ module Orvant
       # @return [Array<LinkFact>] links between own pages that carry just what the row says, and lead where it landed
       def internal(row)
         @internal ||= behind(facts.select { |fact| fact.root("param/internal") })
+        return NONE if @internal.empty?
+
         @internal.fetch(said(row), NONE).select { |fact| there?(fact, row) }
       end
 
@@ -170,6 +181,11 @@ module Orvant
 
       NONE = [].freeze
       private_constant :NONE
+
+      def page_of(landing)
+        absolute = landing.match?(%r{\Ahttps?://}i)
+        Address.new(absolute ? landing : "http://#{home}/#{landing.delete_prefix("/")}").page
+      end
 
       def behind(some) = some.reject { |fact| fact.carried.values_at("source", "medium").all? { |value| value.to_s.empty? } }.group_by { |fact| fact.carried.values_at("source", "medium", "campaign").map(&:to_s) }
 

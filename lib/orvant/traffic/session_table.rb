@@ -87,6 +87,9 @@ module Orvant
       # @return [Array<Inventory::Table::Rejected>]
       attr_reader :rejected
 
+      # @return [Array<Integer>] which of MEASURES the file has
+      def measured = MEASURES.each_index.select { |index| @columns.field?(MEASURES[index]) }
+
       # @return [Array<String>] names of the columns
       def header = @columns.header_names
 

@@ -24,7 +24,7 @@ module Orvant
         def wrong = @wrong ||= Check.codes_with(:wrong_value)
 
         def token
-          role = subject.roles.find { |one| Token.in?(subject.value(one.name), subject.convention) } or return
+          role = subject.roles.find { |one| subject.knowledge.token?(subject.value(one.name)) } or return
           return if role.name == "campaign"
 
           value = subject.value(role.name)
