@@ -5,6 +5,7 @@ class TrafficRowsResource < Resource
   ROW_SORTS = {"date" => "date", "sessions" => "sessions", "revenue" => "revenue"}
     .merge(%w[channel landing source medium campaign].to_h { |name| [name, Combination.arel_table[name]] }).freeze
   ROW_COLUMNS = ["date", "channel", "cause", *Combination::FIELDS, *Combination::MEASURES].freeze
+  CLAIM_COLUMNS = Orvant::Traffic::Reckoning::Line.members.map(&:to_s).freeze
   AMOUNTS = %w[revenue cost].freeze
 
   get "/api/workspaces/:workspace/traffic" do
@@ -32,7 +33,63 @@ class TrafficRowsResource < Resource
     TrafficExport.new(query.rows, ROW_COLUMNS, AMOUNTS, personal_data).each
   end
 
+  get "/api/workspaces/:workspace/traffic/series" do
+    json(TrafficSeries.new(workspace, params).document)
+  end
+
+  get "/api/workspaces/:workspace/traffic/table" do
+    json(TrafficTable.new(workspace, params).document)
+  end
+
+  get "/api/workspaces/:workspace/traffic/table.csv" do
+    table = TrafficTable.new(workspace, params).document
+    csv("table.csv", table_header(table), table_rows(table))
+  end
+
+  get "/api/workspaces/:workspace/traffic/table.xlsx" do
+    table = TrafficTable.new(workspace, params).document
+    content_type "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+    attachment "table.xlsx"
+    Orvant::Export::Workbook.write("Traffic", table_header(table), masked(table_rows(table)))
+  end
+
+  get "/api/workspaces/:workspace/traffic/referrers" do
+    referrers = TrafficReferrers.new(workspace, convention)
+    json("referrers" => referrers.hosts, "rest" => referrers.rest, "version" => workspace.convention_version.version)
+  end
+
+  post "/api/workspaces/:workspace/traffic/referrers" do
+    wish = json_body
+    TrafficReferrers.new(workspace, convention).take(wish["host"].to_s.downcase, wish["taken_for"], base: wish["version"], author: author(wish))
+    referrers = TrafficReferrers.new(workspace, workspace.convention)
+    status 201
+    json("referrers" => referrers.hosts, "rest" => referrers.rest, "version" => workspace.convention_version.version)
+  end
+
+  get "/api/workspaces/:workspace/traffic/claims" do
+    json(TrafficClaims.new(workspace, TrafficPeriod.of(params)).document)
+  end
+
+  get "/api/workspaces/:workspace/traffic/claims.csv" do
+    lines = TrafficClaims.new(workspace, TrafficPeriod.of(params)).lines
+    csv("claims.csv", CLAIM_COLUMNS, lines.map { |line| CLAIM_COLUMNS.map { |name| %w[cost claimed_value order_value].include?(name) ? format("%.2f", line[name] / 100.0) : line[name] } })
+  end
+
+  get "/api/workspaces/:workspace/traffic/orders" do
+    json(TrafficOrders.new(workspace, TrafficPeriod.of(params), search: params["q"].to_s).document)
+  end
+
+  get "/api/workspaces/:workspace/traffic/orders/:number" do
+    json(TrafficOrders.new(workspace).one(params["number"]))
+  end
+
   private
+
+  def table_header(table) = [table["down"], *table["columns"].map { |value| value.empty? ? "–" : value }, *Combination::MEASURES]
+
+  def table_rows(table)
+    table["rows"].map { |row| [row["value"], *table["columns"].map { |column| row["cells"].dig(column, "sessions") }, *Combination::MEASURES.map { |name| AMOUNTS.include?(name) ? format("%.2f", row[name] / 100.0) : row[name] }] }
+  end
 
   def query = @query ||= TrafficRowQuery.new(workspace, params)
 

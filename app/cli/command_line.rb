@@ -203,7 +203,7 @@ class CommandLine < Thor
 
   desc "import FILE", "Import links or session rows into a workspace"
   option :workspace, default: "skerry-line", banner: "NAME"
-  option :kind, enum: [*Orvant::Inventory::Source::KINDS, "traffic"], default: "links"
+  option :kind, enum: [*Orvant::Inventory::Source::KINDS, "traffic", "claims", "orders", "touches"], default: "links"
   option :source, default: "", desc: "name under which the same source comes again"
   option :network, desc: "whose dialect an export of ads is in"
   option :host, desc: "of a register's paths that name none"

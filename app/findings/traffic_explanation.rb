@@ -35,6 +35,7 @@ class TrafficExplanation
     known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart]))
     combinations = combinations.where(channel: "") if known == @workspace.explained_by
     combinations.pluck(:id).sort.each_slice(BATCH) { |ids| explain_batch(stored(ids)) }
+    mark_days
     TrafficDay.renew(@workspace)
     Explanation.forget_unused(@workspace)
     @workspace.update_columns(explained_by: known)
@@ -56,21 +57,33 @@ class TrafficExplanation
     days = told.select { |_, (_, days)| days.any? }
     ActiveRecord::Base.transaction do
       changed.group_by { |_, (facts, _)| facts }.each { |facts, same| Combination.where(id: same.map { |one, _| one.id }).update_all(FACTS.zip(facts).to_h) }
-      TrafficRow.where(combination_id: combinations.map(&:id)).where.not(explanation_id: nil).update_all(explanation_id: nil) if overridden?
-      days.each { |one, (_, some)| some.each { |range, id| TrafficRow.where(combination_id: one.id, date: range).update_all(explanation_id: id) } }
+      @workspace.traffic_rows.where(combination_id: combinations.map(&:id)).where.not(explanation_id: nil).update_all(explanation_id: nil) if overridden?
+      override(days)
       mark(changed.keys + days.keys)
     end
+  end
+
+  # Links to one page came out on the same days: combinations that they are behind change together.
+  def override(days)
+    by_range = days.flat_map { |one, (_, some)| some.map { |range, id| [[range, id], one.id] } }.group_by(&:first)
+    by_range.each { |(range, id), same| @workspace.traffic_rows.where(combination_id: same.map(&:last), date: range).update_all(explanation_id: id) }
   end
 
   # Days of their own are rare: nothing is taken back where there are none.
   def overridden? = (@overridden.nil? ? @overridden = @workspace.traffic_rows.where.not(explanation_id: nil).exists? : @overridden)
 
+  # All days between the first and the last on which something changed stands: which of them it touched would cost more to find out.
+  def mark_days
+    return if @touched.to_a.empty?
+
+    period = @touched.map(&:first).min..@touched.map(&:last).max
+    TrafficDay::Stale.mark(@workspace, @workspace.traffic_rows.where(date: period).distinct.pluck(:date))
+  end
+
   def mark(combinations)
     return if combinations.empty?
 
-    days = TrafficRow.where(combination_id: combinations.map(&:id)).distinct.pluck(:date) - (@marked ||= [])
-    @marked |= days
-    TrafficDay::Stale.mark(@workspace, days)
+    (@touched ||= []).concat(combinations.select(&:last_on).map { |one| [one.first_on, one.last_on] }.uniq)
   end
 
   # @return [Array(Hash, Hash)] columns of the combination, and explanations of days that differ

@@ -26,12 +26,17 @@ class TrafficKnowledge
   def history(facts)
     pages = facts.map(&:page).to_h { |page| [page, true] }
     reader = Orvant::Traffic::Knowledge.new(@convention, [])
-    direct = @workspace.combinations.where(source: "", medium: "", referrer: "").pluck(:landing, :id)
-    known = direct.group_by { |landing, _| landing }.transform_keys { |landing| reader.page(landing) }.select { |page, _| pages.key?(page) }
-    known.each_with_object({}) { |(page, some), days| add(days[page] ||= Hash.new(0), some.map(&:last)) }
+    landings = direct.distinct.pluck(:landing).group_by { |landing| reader.page(landing) }.select { |page, _| pages.key?(page) }
+    by_landing = landings.flat_map { |page, some| some.map { |landing| [landing, page] } }.to_h
+    days_of(by_landing.keys).each_with_object({}) { |(landing, day, sessions), days| (days[by_landing[landing]] ||= Hash.new(0))[day] += sessions }
   end
 
-  def add(days, ids)
-    ids.each_slice(BATCH) { |some| TrafficRow.where(combination_id: some).group(:date).sum(:sessions).each { |day, sessions| days[day] += sessions } }
+  def direct = @workspace.combinations.where(source: "", medium: "", referrer: "")
+
+  def days_of(landings)
+    return [] if landings.empty?
+
+    ids = direct.where(landing: landings).select(:id)
+    @workspace.traffic_rows.where(combination_id: ids).joins(:combination).group("combinations.landing", :date).pluck("combinations.landing", :date, Arel.sql("SUM(traffic_rows.sessions)"))
   end
 end

@@ -14,7 +14,7 @@ class ImportRemoval
       leave_to_others
       give_back_rows
       links = @import.sightings.distinct.pluck(:link_id) + take_back_endings
-      [Sighting, TrafficRow, ImportEntry, SitePage].each { |rows| rows.where(import_id: @import.id).delete_all }
+      [Sighting, TrafficRow, ImportEntry, SitePage, Claim, Order, Touch].each { |rows| rows.where(import_id: @import.id).delete_all }
       @workspace.links.where(id: links).where.not(id: Sighting.live.select(:link_id)).update_all(retired_at: Time.now.utc)
       Link.refresh_provenance(links)
       @import.delete

@@ -8,9 +8,13 @@ class Importing
   MOST_CHANGES = 2_000
 
   class << self
-    # @param kind [String] `traffic`, or a kind of Inventory::Source
+    # @param kind [String] `traffic`, one of BesideImporting::KINDS, or a kind of Inventory::Source
     # @return [Class]
-    def of(kind) = (kind == "traffic") ? TrafficImporting : LinkImporting
+    def of(kind)
+      return TrafficImporting if kind == "traffic"
+
+      BesideImporting::KINDS.key?(kind) ? BesideImporting : LinkImporting
+    end
   end
 
   # @param workspace [Workspace]

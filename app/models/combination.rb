@@ -14,21 +14,30 @@ class Combination < ActiveRecord::Base
   BATCH = 2_000
 
   class << self
-    # Sums the stale ones anew from their rows, in statements that keep nobody waiting; those without rows go.
+    # Sums the stale ones anew from their rows: read at once, written in statements that keep nobody waiting. Those without rows go.
     #
     # @param workspace [Workspace]
     def renew(workspace)
-      where(workspace: workspace, stale: true).order(:id).pluck(:id).each_slice(BATCH) { |ids| connection.execute(sanitize_sql([sums, {ids: ids}])) }
-      where(workspace: workspace, stale: true).in_batches(of: BATCH, &:delete_all)
+      stale = where(workspace: workspace, stale: true)
+      return unless stale.exists?
+
+      columns = [:combination_id, Arel.sql("MIN(date)"), Arel.sql("MAX(date)"), *MEASURES.map { |name| Arel.sql("SUM(#{name})") }]
+      sums = workspace.traffic_rows.where(combination_id: stale.select(:id)).group(:combination_id).pluck(*columns)
+      sums.each_slice(BATCH) { |some| connection.execute(written(some)) }
+      stale.in_batches(of: BATCH, &:delete_all)
     end
 
     private
 
-    def sums
-      sum = MEASURES.map { |name| "SUM(#{name}) AS #{name}" }.join(", ")
-      "UPDATE combinations SET stale = FALSE, first_on = s.first_on, last_on = s.last_on, #{MEASURES.map { |name| "#{name} = s.#{name}" }.join(", ")} " \
-        "FROM (SELECT combination_id, MIN(date) AS first_on, MAX(date) AS last_on, #{sum} FROM traffic_rows WHERE combination_id IN (:ids) GROUP BY combination_id) AS s WHERE s.combination_id = combinations.id"
+    # The names that both SQLite and PostgreSQL give to columns of VALUES.
+    def written(sums)
+      values = sums.map { |id, first, last, *figures| "(#{id},#{connection.quote(first.to_s)},#{connection.quote(last.to_s)},#{figures.map(&:to_i).join(",")})" }
+      figures = MEASURES.each.with_index(4).map { |name, index| "#{name} = s.column#{index}" }
+      "UPDATE combinations SET stale = FALSE, first_on = CAST(s.column2 AS #{day}), last_on = CAST(s.column3 AS #{day}), #{figures.join(", ")} FROM (VALUES #{values.join(",")}) AS s WHERE combinations.id = s.column1"
     end
+
+    # SQLite keeps days as text.
+    def day = connection.adapter_name.match?(/sqlite/i) ? "TEXT" : "DATE"
   end
 
   # @param row [Orvant::Traffic::Combination]

@@ -22,6 +22,9 @@ module Secret
       raise Orvant::Error, "The key that is kept cannot be read: #{file} is not the file it was kept with. Enter the key again."
     end
 
+    # @return [String] what digests of people are salted with
+    def salt = OpenSSL::Digest::SHA256.hexdigest("salt #{key}")
+
     private
 
     def encryptor = ActiveSupport::MessageEncryptor.new([key].pack("H*"), cipher: "aes-256-gcm", serializer: JSON)

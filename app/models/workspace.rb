@@ -17,6 +17,9 @@ class Workspace < ActiveRecord::Base
   has_many :combinations
   has_many :traffic_rows
   has_many :traffic_days
+  has_many :claims
+  has_many :orders
+  has_many :touches
   has_many :explanations
   has_many :column_matchings
   has_many :site_pages

@@ -15,7 +15,6 @@ class TrafficByCombination < ActiveRecord::Migration[7.2]
     create_rows(:traffic_rows)
     create_rows(:replaced_rows) { |t| t.references :replaced_by, null: false }
     add_index :traffic_rows, [:workspace_id, :date]
-    add_index :traffic_rows, [:combination_id, :date]
     create_sums
     add_column :explanations, :cause, :string, null: false, default: ""
     add_column :explanations, :rightful_channel, :string

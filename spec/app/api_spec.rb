@@ -110,7 +110,7 @@ RSpec.describe Api, :api, :swept do
     row = call(:get, "/traffic/rows?cause=letter+case&limit=1")["rows"].first
     id = row["causes"].first["links"].first
     expect(call(:get, "/links/#{id}")["traffic"]).to eq(
-      [{"cause" => "letter case", "sessions" => workspace.traffic_rows.where(cause: "letter case").sum(:sessions)}]
+      [{"cause" => "letter case", "sessions" => workspace.traffic_rows.told.where(explanations: {cause: "letter case"}).sum(:sessions)}]
     )
   end
 

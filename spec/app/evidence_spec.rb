@@ -87,26 +87,26 @@ RSpec.describe Explaining, :api, :empty do
   it "does no work within a request: an import says that it is not explained, until the worker has been at it" do
     rows = "date,sessions,source,medium,landing page\n2026-11-02,10,island-letter,Email,/walks\n"
     imported = call(:post, "/imports?kind=traffic&filename=t.csv", body: rows)
-    expect([imported["state"], imported["explained"], @workspace.traffic_rows.pluck(:channel)]).to eq(["done", false, [""]])
+    expect([imported["state"], imported["explained"], @workspace.combinations.pluck(:channel)]).to eq(["done", false, [""]])
     expect(call(:get, "")).to include("explained" => include("pending" => true), "stops" => include("traffic" => include("unknown" => "not explained yet")))
     expect(Delayed::Job.count).to eq(1)
     Delayed::Worker.new(quiet: true).work_off
     expect([call(:get, "")["explained"]["pending"], call(:get, "/imports/#{imported["id"]}")["explained"]]).to eq([false, true])
-    expect(@workspace.traffic_rows.pluck(:channel, :cause)).to eq([["Unassigned", "letter case"]])
+    expect(@workspace.traffic_rows.told.pluck("combinations.channel", "explanations.cause")).to eq([["Unassigned", "letter case"]])
   end
 
   it "explains anew only what is new, unless the rules change" do
-    import = ->(day) { TrafficImporting.new(@workspace, "date,sessions,source,medium\n2026-11-0#{day},10,island-letter,email\n", filename: "t.csv").call }
+    import = ->(day) { TrafficImporting.new(@workspace, "date,sessions,source,medium,campaign\n2026-11-0#{day},10,island-letter,email,c#{day}\n", filename: "t.csv").call }
     import.call(1)
     explain
-    TrafficRow.update_all(channel: "Kept")
+    Combination.update_all(channel: "Kept")
     import.call(2)
     explain
-    expect(@workspace.traffic_rows.order(:date).pluck(:channel)).to eq(%w[Kept Email])
+    expect(@workspace.combinations.order(:id).pluck(:channel)).to eq(%w[Kept Email])
     changed = rules.merge("channels" => [{"channel" => "Letters", "when" => [{"field" => "medium", "is" => ["email"]}]}] + rules["channels"])
     ConventionVersion.save!(@workspace, changed, base: 1)
     explain
-    expect(@workspace.traffic_rows.pluck(:channel).uniq).to eq(["Letters"])
+    expect(@workspace.combinations.pluck(:channel).uniq).to eq(["Letters"])
   end
 
   it "opens each page of a path that its parameters tell apart, and some of very many" do

@@ -20,7 +20,7 @@ RSpec.describe Api, :api, :swept do
     it "says which sessions each channel rule catches, in their order, and where one visit would go" do
       answer = trial(visit: {"medium" => "paid-serach"})
       expect(answer["caught"].sum + answer["unassigned"]).to eq(answer["sessions"]).and eq(workspace.traffic_rows.sum(:sessions))
-      expect(answer["caught"].first).to eq(workspace.traffic_rows.where(channel: "Direct").sum(:sessions))
+      expect(answer["caught"].first).to eq(workspace.combinations.where(channel: "Direct").sum(:sessions))
       expect(answer["visit"]).to include("channel" => "Unassigned", "rule" => nil, "nearest" => a_string_including("paid-search"))
       last_first = document.merge("channels" => document["channels"].rotate(-1).unshift({"channel" => "All", "when" => []}))
       expect(trial(document: last_first)["caught"]).to eq([answer["sessions"], *[0] * document["channels"].size])

@@ -36,9 +36,25 @@ module Orvant
           [answer, ordered.flat_map { |check| check.new(subject).findings }]
         end
 
-        # @param example [Hash] fields of a row
+        # @param lines [Array<Orvant::Traffic::Reckoning::Line>]
+        # @param convention [Convention]
+        # @param reasons [Hash{String => Array<String>}] words by campaign, in lower case: what is known that may explain a difference
+        # @return [Array<Finding>]
+        def reckon(lines, convention, reasons: {})
+          lines.flat_map do |line|
+            known = reasons.fetch(line.name.downcase, []) + (line.twice.positive? ? ["twice"] : [])
+            subject = ReckoningCheck::Subject.new(line: line, thresholds: convention.thresholds, reasons: known)
+            [MissingSessions, ClaimGap].flat_map { |check| check.new(subject).findings }
+          end
+        end
+
+        # @param example [Hash] fields of a row, or figures of a campaign
         # @return [Array<Finding>] with one lossy link known, landing on /walks
-        def sample(example) = explain(Sample.row(example), Sample.knowledge).last
+        def sample(example)
+          return reckon([Sample.line(example)], Sample.knowledge.convention) if example.key?("clicks") || example.key?("claimed")
+
+          explain(Sample.row(example), Sample.knowledge).last
+        end
 
         private
 

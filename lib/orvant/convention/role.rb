@@ -49,6 +49,14 @@ module Orvant
       # @return [Boolean] whether values are structured names
       def structured? = !segments.nil?
 
+      # @return [Array<String>] names of its segments, none where names are not structured
+      def segment_names = segments ? segments.list.map(&:name) : []
+
+      # @param value [String]
+      # @param name [String] of a segment
+      # @return [String, nil] what stands there; nil where the value does not fit that far
+      def segment_in(value, name) = segments&.match(value)&.stretches&.fetch(name, nil)
+
       # @param token [String] its name
       # @return [Boolean] whether the role may hold it
       def token?(token) = tokens == "any" || (tokens.is_a?(Array) && tokens.include?(token))

@@ -16,6 +16,13 @@ module Orvant
               **example.transform_keys(&:to_sym))
           end
 
+          # @param example [Hash] figures
+          # @return [Orvant::Traffic::Reckoning::Line]
+          def line(example)
+            figures = Orvant::Traffic::Reckoning::Line.members.drop(3).to_h { |name| [name, 0] }
+            Orvant::Traffic::Reckoning::Line.new(network: "Lanternfind", campaign: "Autumn walks", name: "autumn-walks", **figures, **example.transform_keys(&:to_sym))
+          end
+
           # @return [Orvant::Traffic::Knowledge]
           def knowledge
             fact = Orvant::Traffic::LinkFact.new(id: 1,

@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+# A workspace's traffic by day or week, with what happened meanwhile: sweeps, proven fixes, sendings, changes of the convention.
+class TrafficSeries
+  MEASURES = Combination::MEASURES
+  MOST_MARKS = 200
+
+  # @param workspace [Workspace]
+  # @param filters [Hash{String => String}] `by` day or week, `from`, `to`, `channel`, `fix`: one whose rows are looked at
+  def initialize(workspace, filters)
+    @workspace = workspace
+    @filters = filters.reject { |_, value| value.to_s.empty? }
+    @period = TrafficPeriod.of(@filters)
+  end
+
+  # @return [Hash{String => Object}] points in order of time, each with its measures and its sessions by channel, and marks
+  def document
+    days = sums
+    points = days.group_by { |day, *| beginning(day) }.sort.map { |from, same| point(from, same) }
+    {"by" => by, "points" => points, "channels" => points.flat_map { |one| one["channels"].keys }.uniq, "marks" => days.empty? ? [] : marks(days.map(&:first).min, days.map(&:first).max)}
+  end
+
+  private
+
+  def by = (@filters["by"] == "week") ? "week" : "day"
+
+  def sums
+    rows = @workspace.traffic_days
+    rows = rows.where(date: @period) if @period
+    rows = rows.where(channel: @filters["channel"]) if @filters["channel"]
+    rows = rows.where(explanation_id: Explanation::Root.where(root: @workspace.fixes.find(@filters["fix"]).root).select(:explanation_id)) if @filters["fix"]
+    rows.group(:date, :channel).pluck(:date, :channel, *MEASURES.map { |name| Arel.sql("SUM(#{name})") })
+  end
+
+  def beginning(day) = (by == "week") ? day - (day.cwday - 1) : day
+
+  def point(from, same)
+    figures = MEASURES.zip(same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum)).to_h
+    {"from" => from.iso8601, "days" => same.map(&:first).uniq.size, **figures, "channels" => same.group_by { |one| one[1] }.transform_values { |some| some.sum { |one| one[2].to_i } }}
+  end
+
+  def marks(first, last)
+    span = first.beginning_of_day..last.end_of_day
+    (sweeps(span) + proofs(span) + versions(span) + sendings(first..last)).sort_by { |one| one["date"] }.last(MOST_MARKS)
+  end
+
+  def mark(day, kind, text) = {"date" => day.to_date.iso8601, "kind" => kind, "text" => text}
+
+  def sweeps(span) = @workspace.sweeps.where(state: "done", finished_at: span).pluck(:finished_at).map { |at| mark(at, "sweep", "Swept") }
+
+  def proofs(span) = @workspace.fixes.where(state: "proven", updated_at: span).map { |fix| mark(proven_at(fix), "fix", "Proven: #{fix.action}"[0, 200]) }
+
+  def proven_at(fix) = fix.proof.to_h["at"]&.then { |text| Time.iso8601(text) } || fix.updated_at
+
+  def versions(span) = @workspace.convention_versions.where(created_at: span).where("version > 1").map { |one| mark(one.created_at, "convention", "Convention, version #{one.version}#{": #{one.note}" unless one.note.empty?}"[0, 200]) }
+
+  def sendings(span) = @workspace.sightings.where(kind: "message", since: span).distinct.pluck(:since, :place).uniq.first(MOST_MARKS).map { |day, place| mark(day, "sending", "Sent: #{place}"[0, 200]) }
+end

@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+module Orvant
+  module Traffic
+    # What networks claim beside what was found, by campaign under one name.
+    class Reckoning
+      # One campaign of one network. campaign: as the network calls it · name: as its links do · twice: rows that stood there more than once ·
+      # sessions, conversions: recorded · orders, order_value: found with its source.
+      Line = Struct.new(:network, :campaign, :name, :impressions, :clicks, :cost, :claimed, :claimed_value, :sessions, :conversions, :orders, :order_value, :twice, keyword_init: true)
+      FIGURES = %i[impressions clicks cost claimed claimed_value].freeze
+
+      # @param claims [Array<Claim>]
+      # @param names [Hash{Array(String, String) => String}] network and its campaign, in lower case => the campaign that its links carry
+      # @param found [Hash{String => Array(Integer, Integer)}] sessions and conversions by campaign, in lower case
+      # @param ordered [Hash{String => Array(Integer, Integer)}] orders and their value by campaign, in lower case
+      # @return [Array<Line>] the dearest first
+      def self.lines(claims, names: {}, found: {}, ordered: {})
+        claims.group_by { |one| [one.network, one.campaign] }.map { |(network, campaign), same|
+          kept, twice = once(same)
+          name = names.fetch([network.downcase, campaign.downcase], campaign)
+          sessions, conversions = found.fetch(name.downcase, [0, 0])
+          orders, value = ordered.fetch(name.downcase, [0, 0])
+          Line.new(network: network, campaign: campaign, name: name, **FIGURES.to_h { |field| [field, kept.sum { |one| one[field].to_i }] }, sessions: sessions, conversions: conversions, orders: orders, order_value: value, twice: twice)
+        }.sort_by { |line| [-line.cost, line.network, line.campaign] }
+      end
+
+      # A row that stands there twice (same network, account, campaign, ad and day) is one: two exports overlap.
+      #
+      # @param claims [Array<Claim>]
+      # @return [Array(Array<Claim>, Integer)] each once, the last that was read; and how many were too many
+      def self.once(claims)
+        kept = claims.group_by { |one| [one.date, one.network, one.account, one.campaign, one.ad] }.values.map(&:last)
+        [kept, claims.size - kept.size]
+      end
+    end
+  end
+end
