@@ -5,10 +5,12 @@ require "thor"
 require_relative "build_report"
 require_relative "check_report"
 require_relative "convention_command"
+require_relative "explain_report"
 require_relative "learning_report"
 require_relative "remote"
 require_relative "remote_import"
 require_relative "remote_sweep"
+require_relative "sessions_report"
 require_relative "sighting_printer"
 require_relative "trail_printer"
 require_relative "watch_printer"
@@ -126,6 +128,42 @@ class CommandLine < Thor
     printer = watch_printer
     printer.rehearse(files.map { |file| Orvant::Rehearsal.read(read(file)) }) { |document| print_watched(document) }
     exit(printer.sound? ? 0 : 1)
+  end
+
+  desc "explain ROWS.csv", "Give session rows their channels, and say why those in the wrong one stand there"
+  option :convention, required: true, banner: "FILE"
+  option :links, banner: "FILE", desc: "a list of links, as `check` reads it"
+  option :trails, banner: "FILE", desc: "where they lead: the lines that `trail` prints"
+  option :dates, enum: Orvant::Traffic::Days::ORDERS, desc: "which comes first, where the file does not tell"
+  option :matching, banner: "FILE", desc: "JSON object of field and column, where names do not tell"
+  option :unexplained, type: :numeric, default: 1.0, banner: "SHARE", desc: "of sessions that may be unexplained, 0 to 1"
+  option :format, enum: %w[csv json text], default: "text"
+  # @raise [SystemExit] 0 · 1 more is unexplained than the share given · 2 unusable input
+  def explain(file)
+    read(file, 1)
+    convention = Orvant::Convention.read(read(options[:convention]))
+    facts = known_links(convention)
+    explainer = Orvant::Traffic::Explainer.new(convention, facts) { Orvant::Traffic::SessionTable.new(path: file, matching: matching, dates: options[:dates]) }
+    report = ExplainReport.new(explainer, convention, facts)
+    report.each(options[:format]) { |line| puts line }
+    report.summary.each { |line| warn line }
+    exit((report.share > options[:unexplained]) ? 1 : 0)
+  end
+
+  desc "sessions FILE…", "Build session rows from access logs, as `explain` and `import` read them"
+  option :convention, required: true, banner: "FILE", desc: "names own hosts, roles and click identifiers"
+  option :goals, banner: "FILE", desc: "JSON: pages that are conversions, as the settings name them"
+  option :host, desc: "of the pages, where the log names none"
+  option :format, enum: %w[csv json], default: "csv"
+  # @raise [SystemExit] 0 all lines were read · 1 some could not be · 2 unusable input
+  def sessions(*files)
+    unusable("Name at least one log, or a folder of logs.") if files.empty?
+    convention = Orvant::Convention.read(read(options[:convention]))
+    goals = options[:goals] ? Orvant::Watching.read(listed_goals(json_of(options[:goals]))) : Orvant::Watching.new
+    report = SessionsReport.new(Orvant::Traffic::Sessions.new(convention, goals: goals, host: options[:host].to_s), files)
+    report.each(options[:format]) { |line| puts line }
+    report.summary.each { |line| warn line }
+    exit(report.whole? ? 0 : 1)
   end
 
   desc "collect FILE…", "Read links from files of any kind and print their sightings"
@@ -280,8 +318,28 @@ class CommandLine < Thor
       unusable("The matching is no valid JSON: #{error.message[0, 120]}")
     end
 
-    def read(path)
-      File.binread(path)
+    # Goals may stand alone, or be a part of the settings.
+    def listed_goals(document)
+      return {"goals" => document} if document.is_a?(Array)
+
+      document.slice("goals")
+    end
+
+    def known_links(convention)
+      return [] unless options[:links]
+
+      trails = options[:trails] ? read(options[:trails]).each_line.filter_map { |line| trail_of(line) }.to_h { |trail| [trail.address, trail] } : {}
+      Orvant::Traffic::KnownLinks.of(Orvant::Inventory::LinkList.read(read(options[:links])).sightings, trails, convention)
+    end
+
+    def trail_of(line)
+      Orvant::Trail.from_h(JSON.parse(line)) unless line.strip.empty?
+    rescue JSON::ParserError, KeyError, NoMethodError, ArgumentError, TypeError
+      unusable("#{options[:trails]} holds a line that is no trail: #{line[0, 60].scrub}")
+    end
+
+    def read(path, most = nil)
+      File.binread(path, most)
     rescue SystemCallError => error
       unusable("#{path} cannot be read: #{error.message[/\A[^@]+/].strip}.")
     end
