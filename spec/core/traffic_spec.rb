@@ -224,5 +224,81 @@ RSpec.describe Orvant::Traffic do
         /“sessions”/
       )
     end
+
+    # what stands in a file => dates of the rows, and why others are set apart
+    {
+      "date,sessions\n2026-11-02,1\n20261103,2\n2026-11-04T13:00,3\n2026/11/05 09:00,4\n" => [%w[2026-11-02 2026-11-03 2026-11-04 2026-11-05], []],
+      "date,sessions\n02.11.2026,1\n3.11.2026,2\n" => [%w[2026-11-02 2026-11-03], []],
+      "date,sessions\n02/11/2026,1\n13/11/2026,2\n" => [%w[2026-11-02 2026-11-13], []],
+      "date,sessions\n11/02/2026,1\n11/13/2026,2\nsoon,3\n" => [%w[2026-11-02 2026-11-13], [/month first/]],
+      "date,sessions\n1900-01-01,1\n2300-01-01,1\n2026-02-30,1\n2026-11-02,1\n" => [%w[2026-11-02], [/outside 2000/, /outside 2000/, /year-month-day/]],
+      "date,sessions,revenue\n2026-11-02,-3,1\n2026-11-02,9999999999999,1\n2026-11-02,1,-5\n2026-11-02,1,EUR 12.50\n2026-11-02,1,USD 3\n" => [%w[2026-11-02], [/whole number/, /whole number/, /no amount/, /USD, others of the file are in EUR/]],
+      "date,sessions,currency\n2026-11-02,1,EUR\n2026-11-02,1,CHF\n" => [%w[2026-11-02], [/CHF/]],
+      "date,sessions,campaign\n2026-11-02,1,\"two\nlines\"\n2026-11-03,1,#{"x" * 1_100_000}\n2026-11-04,1,ok\n" => [%w[2026-11-02 2026-11-04], [/more than 1 MB/]]
+    }.each do |text, (days, reasons)|
+      it "reads #{text[0, 60].inspect}" do
+        table = described_class.read(text)
+        expect([table.rows.map { |row| row.date.iso8601 }, table.rejected.map(&:reason)]).to match([days, reasons])
+      end
+    end
+
+    it "asks once which number is the month, and takes the answer" do
+      text = "date,sessions\n02/11/2026,1\n"
+      expect { described_class.read(text) }.to raise_error(Orvant::Traffic::Days::Ambiguous, /two ways/)
+      expect(%w[day-first month-first].map { |dates| described_class.read(text, dates: dates).rows.first.date.month }).to eq([11, 2])
+    end
+
+    it "reads dimensions of a workspace's own, and further columns" do
+      row = described_class.read("date,visits,device,cost,loyalty,click identifier,click\n2026-11-02,2,phone,1.50,gold,x,click_no\n", matching: {"own card" => "loyalty"}).rows.first
+      expect(row.to_h).to include(sessions: 2, device: "phone", cost: 150, own: {"card" => "gold"}, click: "click_no")
+    end
+  end
+
+  describe "direct visits in grades" do
+    sent = {id: 1, address: "http://a", kind: "message", place: "Letter", page: "www.skerryline.example/walks", since: Date.new(2026, 11, 10), carried: {"source" => "island-letter", "medium" => "email"}, found: [], meant: {}}
+    quiet = (1..9).to_h { |day| [Date.new(2026, 11, day), 10] }
+    # sessions of the day, days after the sending => grade
+    {[31, 0] => "burst", [30, 0] => nil, [31, 3] => "burst", [31, 4] => nil, [31, -1] => nil}.each do |(sessions, after), grade|
+      it "takes #{sessions} sessions #{after} days after a sending for #{grade || "nothing"}" do
+        day = Date.new(2026, 11, 10) + after
+        history = {"www.skerryline.example/walks" => quiet.reject { |one, _| one >= day }.merge(day => sessions)}
+        knowledge = Orvant::Traffic::Knowledge.new(demo_convention, [Orvant::Traffic::LinkFact.new(**sent)], history: history)
+        _, causes = Orvant::Checks::Traffic.explain(row(landing: "/walks").tap { |one| one.date = day }, knowledge)
+        expect(causes.first&.place&.fetch("grade")).to eq(grade)
+      end
+    end
+
+    it "says how likely a lossy link is behind it, by the days before it was out and those since" do
+      lossy = Orvant::Traffic::LinkFact.new(**sent, found: known("trail/dropped" => "d"))
+      history = {"www.skerryline.example/walks" => quiet.merge((10..14).to_h { |day| [Date.new(2026, 11, day), 25] })}
+      cause = Orvant::Checks::Traffic.explain(row(landing: "/walks").tap { |one| one.date = Date.new(2026, 11, 12) }, Orvant::Traffic::Knowledge.new(demo_convention, [lossy], history: history)).last.first
+      expect([cause.place.values_at("grade", "likelihood"), cause.message]).to match([["link", 0.6], /Out since 2026-11-10; 10 direct sessions a day landed here before, 25 since/])
+    end
+  end
+
+  describe "what is claimed" do
+    read = ->(reader, text, **options) { reader.read(text, **options) }
+
+    it "reads claims, orders and touches" do
+      claims = read.call(Orvant::Traffic::ClaimTable, "day,campaign,ad,clicks,cost,results\n02.11.2026,Walks,a,\"1,200\",12.50,3\n02.11.2026,Walks,a,x,1,1\n", network: "Tidepost")
+      expect([claims.items.map { |one| [one.network, one.date.iso8601, one.clicks, one.cost, one.claimed] }, claims.rejected.map(&:reason)]).to match([[["Tidepost", "2026-11-02", 1200, 1250, 3]], [/clicks/]])
+      orders = read.call(Orvant::Traffic::OrderTable, "at,order,value,currency,visitor\n2026-11-02 14:30,A1,120.00,EUR,v1\n2026-11-02,,1,EUR,v\n2026-11-03,A2,5,USD,v2\n")
+      expect([orders.items.map { |one| [one.number, one.at.iso8601, one.value] }, orders.rejected.map(&:reason)]).to match([[["A1", "2026-11-02T14:30:00Z", 12_000]], [/no number/, /USD/]])
+      touches = read.call(Orvant::Traffic::TouchTable, "time,visitor,source,medium,referrer\n2026-11-01T10:00:00,v1,(not set),email,https://Www.X.example/a\n")
+      expect(touches.items.map { |one| [one.source, one.medium, one.referrer] }).to eq([["", "email", "www.x.example"]])
+    end
+
+    # claims (network, campaign, ad, clicks, claimed), sessions, orders => codes and what stands twice
+    {
+      [[["T", "Walks", "a", 60, 0]], 29, 0] => [["traffic/missing-sessions"], 0], [[["T", "Walks", "a", 60, 0]], 30, 0] => [[], 0], [[["T", "Walks", "a", 49, 0]], 0, 0] => [[], 0],
+      [[["T", "Walks", "a", 0, 14]], 0, 10] => [["traffic/claim-gap"], 0], [[["T", "Walks", "a", 0, 13]], 0, 10] => [[], 0], [[["T", "Walks", "a", 0, 9]], 0, 0] => [[], 0],
+      [[["T", "Walks", "a", 60, 8], ["T", "Walks", "a", 60, 8]], 50, 8] => [[], 1], [[["T", "Walks", "a", 60, 8], ["T", "Walks", "b", 60, 8]], 50, 8] => [["traffic/missing-sessions", "traffic/claim-gap"], 0]
+    }.each do |(said, sessions, orders), (codes, twice)|
+      it "finds #{codes.empty? ? "nothing" : codes.join(", ")} where #{said.inspect} meet #{sessions} sessions and #{orders} orders" do
+        claims = said.map { |network, campaign, ad, clicks, claimed| Orvant::Traffic::Claim.new(date: Date.new(2026, 11, 2), network: network, account: "", campaign: campaign, ad: ad, impressions: 0, clicks: clicks, cost: 0, claimed: claimed, claimed_value: 0) }
+        lines = Orvant::Traffic::Reckoning.lines(claims, names: {%w[t walks] => "walks-2026"}, found: {"walks-2026" => [sessions, 0]}, ordered: {"walks-2026" => [orders, 0]})
+        expect([Orvant::Checks::Traffic.reckon(lines, demo_convention).map(&:code), lines.sum(&:twice)]).to eq([codes, twice])
+      end
+    end
   end
 end

@@ -42,8 +42,10 @@ module Orvant
       def guessed(texts)
         parts = texts.filter_map { |text| OTHER.match(text)&.captures }
         return if parts.empty? || texts.any? { |text| YEAR_FIRST.match?(text) }
-        return "day-first" if parts.all? { |one| one[1] == "." } || parts.any? { |one| one[0].to_i > 12 }
-        return "month-first" if parts.any? { |one| one[2].to_i > 12 }
+        return "day-first" if parts.all? { |one| one[1] == "." }
+
+        told = [("day-first" if parts.any? { |one| one[0].to_i > 12 }), ("month-first" if parts.any? { |one| one[2].to_i > 12 })].compact
+        return told.first if told.size == 1
 
         raise Ambiguous, "The dates can be read in two ways (“#{texts.find { |text| OTHER.match?(text) }}”): say whether the day or the month stands first."
       end

@@ -152,10 +152,19 @@ module Orvant
         io = @path ? File.open(@path, "rb") : StringIO.new(@bytes)
         io.each_line("\n", MOST_LINE) do |line|
           @done += line.bytesize
+          pass_rest(io) if line.bytesize >= MOST_LINE && !line.end_with?("\n")
           whole_row(io, readable(line), &block)
         end
       ensure
         io&.close
+      end
+
+      # A line that is longer than is read is one line all the same.
+      def pass_rest(io)
+        while (more = io.gets("\n", MOST_LINE))
+          @done += more.bytesize
+          break if more.end_with?("\n")
+        end
       end
 
       # A cell may go over several lines: its quotes do not close on the first.
