@@ -66,6 +66,10 @@ class TrafficRowsResource < Resource
     json("referrers" => referrers.hosts, "rest" => referrers.rest, "version" => workspace.convention_version.version)
   end
 
+  error ConventionVersion::Overtaken do
+    problem(Problem.new(:overtaken, env["sinatra.error"].message))
+  end
+
   get "/api/workspaces/:workspace/traffic/claims" do
     json(TrafficClaims.new(workspace, TrafficPeriod.of(params)).document)
   end

@@ -6,6 +6,7 @@ require_relative "build_report"
 require_relative "check_report"
 require_relative "convention_command"
 require_relative "explain_report"
+require_relative "known_links"
 require_relative "learning_report"
 require_relative "remote"
 require_relative "remote_import"
@@ -329,7 +330,7 @@ class CommandLine < Thor
       return [] unless options[:links]
 
       trails = options[:trails] ? read(options[:trails]).each_line.filter_map { |line| trail_of(line) }.to_h { |trail| [trail.address, trail] } : {}
-      Orvant::Traffic::KnownLinks.of(Orvant::Inventory::LinkList.read(read(options[:links])).sightings, trails, convention)
+      KnownLinks.of(Orvant::Inventory::LinkList.read(read(options[:links])).sightings, trails, convention)
     end
 
     def trail_of(line)

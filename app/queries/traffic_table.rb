@@ -63,7 +63,7 @@ class TrafficTable
   end
 
   def by_day(period, columns)
-    rows = @workspace.traffic_rows.joins(:combination).joins("LEFT JOIN explanations ON explanations.id = #{TrafficRow::OF_DAY}").where(combinations: filters).where(causes)
+    rows = @workspace.traffic_rows.joins(:combination).joins("LEFT JOIN explanations ON explanations.id = #{TrafficRow::OF_DAY}").merge(Combination.where(filters)).where(causes)
     rows = rows.where(date: period) if period
     sql = columns.map { |name| %w[month week day].include?(name) ? "traffic_rows.date" : column(name) }
     read(rows.group(*sql.uniq).pluck(*sql.uniq, *MEASURES.map { |name| Arel.sql("SUM(traffic_rows.#{name})") }), columns, sql)

@@ -87,6 +87,12 @@ module Orvant
       # @return [Array<Inventory::Table::Rejected>]
       attr_reader :rejected
 
+      # @return [Hash{String => String}] field => name of the column it was read from
+      def columns = @columns.names
+
+      # @return [String, nil] of a text file
+      def encoding = @table.encoding
+
       # @return [Array<Integer>] which of MEASURES the file has
       def measured = MEASURES.each_index.select { |index| @columns.field?(MEASURES[index]) }
 

@@ -1,0 +1,114 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# Traffic as the screens ask for it, held against what sqlite3 itself says of the same rows.
+RSpec.describe TrafficTable, :empty do
+  include ApiCalls
+
+  rules = JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json")))
+  chance = Random.new(9)
+  lines = Array.new(300) do |number|
+    source, medium = [%w[island-letter email], %w[tidepost paid-social], ["", ""], %w[crew-letter Email]].sample(random: chance)
+    "#{(Date.new(2026, 10, 1) + number / 6).iso8601},#{source},#{medium},#{%w[june June july].sample(random: chance) unless source.empty?},#{["/walks", "/day-pass", "/a/b/c"].sample(random: chance)},#{["", "mail.harbourpost.example"].sample(random: chance) if source.empty?},#{%w[phone desktop].sample(random: chance)},#{1 + chance.rand(9)},#{chance.rand(3)},#{chance.rand(5_000) / 100.0}"
+  end
+  first = "date,source,medium,campaign,landing page,referrer,device,sessions,conversions,revenue\n"
+
+  let(:lines) { lines }
+  let(:first) { first }
+
+  before do
+    DemoFixture.clear
+    @workspace = Founding.call(title: "Skerry Line", own_hosts: ["www.skerryline.example"])
+    ConventionVersion.save!(@workspace, rules, base: @workspace.convention_version&.version.to_i)
+    import(first + lines.join("\n"))
+  end
+
+  def import(text, kind = "traffic", source: "rows")
+    Importing.of(kind).new(@workspace, text, filename: "t.csv", kind: kind, source: source, options: {"network" => "Tidepost"}).call.tap { Explaining.new(@workspace.reload).call }
+  end
+
+  # @return [Array<Array>] what sqlite3 says of the file itself
+  def sqlite(sql)
+    Dir.mktmpdir do |folder|
+      file = File.join(folder, "rows.csv")
+      File.write(file, first + lines.join("\n"))
+      IO.popen(["sqlite3", ":memory:", ".mode csv", ".import #{file} r", ".separator ,", sql], &:read).split(/\r?\n/).map { |line| CSV.parse_line(line) }
+    end
+  end
+
+  {"source" => "source", "device" => "device", "campaign" => "campaign", "landing" => "\"landing page\"", "month" => "substr(date, 1, 7)"}.each do |down, sql|
+    it "sums by #{down} as sqlite3 does, over all days and within a period" do
+      ["", "from=2026-10-05&to=2026-10-20"].each do |period|
+        where = period.empty? ? "1" : "date BETWEEN '2026-10-05' AND '2026-10-20'"
+        expected = sqlite("SELECT #{sql}, SUM(sessions), SUM(conversions), SUM(CAST(ROUND(revenue * 100) AS INTEGER)) FROM r WHERE #{where} GROUP BY 1").to_h { |value, *sums| [value.to_s, sums.map(&:to_i)] }
+        table = call(:get, "/traffic/table?down=#{down}&across=device&#{period}")
+        expect(table["rows"].to_h { |row| [row["value"], row.values_at("sessions", "conversions", "revenue")] }).to eq(expected)
+        expect(table["totals"].values_at("sessions", "conversions", "revenue")).to eq(expected.values.transpose.map(&:sum))
+        expect(table["rows"].sum { |row| row["cells"].values.sum { |cell| cell["sessions"] } }).to eq(table["totals"]["sessions"])
+      end
+    end
+  end
+
+  it "opens the rows behind a cell, and compares a period with the one before" do
+    cell = call(:get, "/traffic/table?down=source&across=device")["rows"].find { |row| row["value"] == "tidepost" }["cells"]["phone"]["sessions"]
+    rows = call(:get, "/traffic/rows?source=tidepost&device=phone&limit=500")
+    expect([rows["sessions"], rows["rows"].sum { |row| row["sessions"] }]).to eq([cell, cell])
+    table = call(:get, "/traffic/table?down=source&from=2026-10-11&to=2026-10-20&compare=before")
+    before = sqlite("SELECT SUM(sessions) FROM r WHERE date BETWEEN '2026-10-01' AND '2026-10-10'").first.first.to_i
+    expect([table["before"]["totals"]["sessions"], table["rows"].sum { |row| row["before"].to_h.fetch("sessions", 0) }]).to eq([before, before])
+    expect(call(:get, "/traffic/table?from=2026-10-11&to=2026-10-01", expect_status: 422)["detail"]).to include("before it begins")
+    expect(call(:get, "/traffic/table?down=nothing", expect_status: 422)["detail"]).to include("no dimension")
+    call(:get, "/traffic/table.csv?down=source&across=channel")
+    expect(last_response.body).to start_with("source,")
+    call(:get, "/traffic/table.xlsx?down=source")
+    expect(last_response.body).to start_with("PK")
+  end
+
+  it "shows a series by week with what happened meanwhile" do
+    LinkImporting.new(@workspace, "address,kind,found,since\nhttp://www.skerryline.example/walks,message,Crew letter,2026-10-14\n", filename: "l.csv").call
+    series = call(:get, "/traffic/series?by=week")
+    expect(series["points"].to_h { |one| [one["from"], one["sessions"]] }).to eq(sqlite("SELECT date(date, 'weekday 0', '-6 days'), SUM(sessions) FROM r GROUP BY 1").to_h { |day, sum| [day, sum.to_i] })
+    expect(series["marks"]).to include({"date" => "2026-10-14", "kind" => "sending", "text" => "Sent: Crew letter"})
+  end
+
+  it "takes a referrer for something by one deed, which is explained at once" do
+    listed = -> { call(:get, "/traffic/referrers")["referrers"].find { |one| one["host"] == "mail.harbourpost.example" } }
+    expect(listed.call).to include("taken_for" => "unknown", "channels" => ["Referral"])
+    version = call(:get, "/traffic/referrers")["version"]
+    call(:post, "/traffic/referrers", body: JSON.generate(host: "mail.harbourpost.example", taken_for: "mail", version: version))
+    Explaining.new(@workspace.reload).call
+    expect([listed.call["taken_for"], call(:get, "/traffic")["causes"].map { |one| one["cause"] }]).to match(["mail", include("mail host as referrer")])
+    call(:post, "/traffic/referrers", body: JSON.generate(host: "mail.harbourpost.example", taken_for: "social", version: version), expect_status: 409)
+  end
+
+  it "replaces the days of a named source as a whole, says so before, and gives them back" do
+    day = ->(source) { "date,source,medium,sessions\n2026-10-01,#{source},email,7\n" }
+    sessions = -> { @workspace.traffic_rows.where(date: "2026-10-01").sum(:sessions) }
+    before = sessions.call
+    preview = TrafficImporting.new(@workspace, day.call("other"), filename: "t.csv", source: "rows").preview
+    expect(preview["notes"].last).to match(/rows of these days are there already and will be replaced: 0 with other figures, \d+ that this file does not hold/)
+    renewed = import(day.call("other"))
+    expect([sessions.call, renewed.notes.last]).to match([7, /rows that were there for these days are not in this file/])
+    import(day.call("third"), source: "another report")
+    expect(sessions.call).to eq(14)
+    ImportRemoval.new(renewed).call
+    expect([sessions.call, call(:get, "/traffic/table?down=source")["totals"]["sessions"]]).to eq([before + 7, @workspace.traffic_rows.sum(:sessions)])
+  end
+
+  it "reckons claims against sessions and orders, and orders against the visits before them" do
+    import("day,campaign,ad,clicks,cost,conversions claimed\n2026-10-10,Paid June,a,400,50,20\n2026-10-10,Paid June,a,400,50,20\n2026-10-10,july,a,1,1,0\n", "claims")
+    import("at,visitor,source,medium,campaign,referrer\n2026-10-01,ann,tidepost,paid-social,june,\n2026-10-05,ann,,,,\n2026-10-20,ann,island-letter,email,july,\n2026-10-02,bea,island-letter,email,july,\n", "touches")
+    import("order,at,value,visitor\nA1,2026-10-10,120.00,ann\nA2,2026-10-10,80,bea\nA3,2026-10-11,5,\n", "orders")
+    claims = call(:get, "/traffic/claims")
+    expect([claims["rows"].first.slice("campaign", "clicks", "cost", "claimed", "orders", "twice"), claims["findings"].map { |one| one["code"] }, claims["nobody"]])
+      .to eq([{"campaign" => "Paid June", "clicks" => 400, "cost" => 5_000, "claimed" => 20, "orders" => 0, "twice" => 1}, %w[traffic/missing-sessions traffic/claim-gap], 1])
+    orders = call(:get, "/traffic/orders")
+    expect(orders.slice("total", "value", "untouched")).to eq("total" => 3, "value" => 20_500, "untouched" => 1)
+    expect(orders["matrix"].to_h { |row| [row["channel"], row.values_at("first", "last", "last_known")] }).to eq("Direct" => [0, 1, 0], "Email" => [1, 1, 1], "Paid social" => [1, 0, 1])
+    one = call(:get, "/traffic/orders/A1")
+    expect([one["days"], one["touches"].map { |touch| touch.values_at("channel", "days_before") }]).to eq([9, [["Paid social", 9.0], ["Direct", 5.0]]])
+    expect(Touch.pluck(:visitor).join).not_to match(/ann|bea/)
+    call(:get, "/traffic/claims.csv")
+  end
+end
