@@ -2,6 +2,7 @@
 
 # Loads the demo into the database: the workspace where it is missing, and the host map as it is now. A person's changes stay.
 require_relative "../config/environment"
+require_relative "sales"
 require_relative "traffic"
 require_relative "world"
 
@@ -56,6 +57,8 @@ def create_workspace(host_map)
   collect(workspace)
   TrafficImporting.new(workspace, DemoTraffic.new(File.join(DATA, "traffic_plan.json")).to_csv,
     filename: "sessions-october-november.csv").call
+  sales = DemoSales.new(File.join(DATA, "traffic_plan.json"))
+  %w[claims orders touches].each { |kind| BesideImporting.new(workspace, sales.public_send(kind), filename: "#{kind}-october-november.csv", kind: kind).call }
   make_new_links(workspace)
   Explaining.new(workspace).call
   workspace

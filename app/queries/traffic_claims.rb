@@ -26,27 +26,28 @@ class TrafficClaims
      "both" => orders.both.size, "nobody" => orders.nobody.size}
   end
 
+  # @return [Hash{Array(String, String) => Array(String, String)}] what a network calls a campaign, in lower case => source and campaign that the
+  #   links of its ads carry
+  def names
+    @names ||= @workspace.sightings.live.where(kind: "ad").includes(:link).each_with_object({}) do |sighting, known|
+      network, campaign = sighting.facts.to_h.values_at("network", "campaign")
+      values = (network && campaign) ? @workspace.convention.values_in(Orvant::Address.new(sighting.link.address)) : {}
+      known[[network.downcase, campaign.downcase]] ||= values.values_at("source", "campaign") if values["campaign"].present?
+    end
+  end
+
   private
 
   def claims = @period ? @workspace.claims.where(date: @period) : @workspace.claims
-
-  # What a network calls a campaign, and what the links of its ads carry.
-  def names
-    ads = @workspace.sightings.live.where(kind: "ad").includes(:link)
-    @names ||= ads.each_with_object({}) do |sighting, known|
-      network, campaign = sighting.facts.to_h.values_at("network", "campaign")
-      carried = network && campaign && @workspace.convention.value_in(Orvant::Address.new(sighting.link.address), "campaign")
-      known[[network.downcase, campaign.downcase]] ||= carried if carried.present?
-    end
-  end
 
   # As many days of sessions as of claims.
   def found
     days = claims.distinct.pluck(:date)
     return {} if days.empty?
 
-    rows = @workspace.traffic_rows.where(date: days.min..days.max).joins(:combination).where.not(combinations: {campaign: ""}).group("combinations.campaign").pluck("combinations.campaign", Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
-    rows.group_by { |campaign, *| campaign.downcase }.transform_values { |same| same.map { |one| one.drop(1).map(&:to_i) }.transpose.map(&:sum) }
+    columns = %w[combinations.source combinations.campaign]
+    rows = @workspace.traffic_rows.where(date: days.min..days.max).joins(:combination).where.not(combinations: {campaign: ""}).group(*columns).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
+    rows.group_by { |names| names.first(2).map(&:downcase) }.transform_values { |same| same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum) }
   end
 
   # An order is a campaign's where the last visit with a name before it says so.

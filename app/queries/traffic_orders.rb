@@ -44,9 +44,9 @@ class TrafficOrders
      "touches" => way.touches.map { |touch| touch.except(:at).transform_keys(&:to_s).merge("at" => touch[:at].iso8601, "days_before" => ((order.at - touch[:at]) / 86_400.0).round(1)) }, "claims" => claimants(way)}
   end
 
-  # @return [Hash{String => Array(Integer, Integer)}] orders and their value by campaign, in lower case
+  # @return [Hash{Array(String, String) => Array(Integer, Integer)}] orders and their value by source and campaign, in lower case
   def by_campaign
-    @by_campaign ||= ways.group_by { |way| campaign(way) }.except("").transform_values { |same| [same.size, same.sum { |way| way.order.value }] }
+    @by_campaign ||= ways.group_by { |way| campaign(way) }.reject { |(_, name), _| name.empty? }.transform_values { |same| [same.size, same.sum { |way| way.order.value }] }
   end
 
   # @return [Array<Way>] orders that campaigns of two networks stand before, each of which claims on that day
@@ -97,18 +97,18 @@ class TrafficOrders
 
   def campaign(way)
     named = way.touches.reverse.find { |touch| !touch[:campaign].empty? }
-    (named ? named[:campaign] : way.order.coupon).downcase
+    (named ? named.values_at(:source, :campaign) : [way.order.source, way.order.coupon]).map(&:downcase)
   end
 
   # Networks that claim conversions on the day of the order for a campaign that stands before it.
   def claimants(way)
-    campaigns = way.touches.map { |touch| touch[:campaign].downcase }.reject(&:empty?)
-    return [] if campaigns.empty?
+    seen = way.touches.reject { |touch| touch[:campaign].empty? }.map { |touch| touch.values_at(:source, :campaign).map(&:downcase) }
+    return [] if seen.empty?
 
-    claims_on(way.order.at.to_date).select { |_, name| campaigns.include?(name) }.map(&:first).uniq
+    claims_on(way.order.at.to_date).select { |_, names| seen.include?(names) }.map(&:first).uniq
   end
 
   def claims_on(day) = (@claims ||= @workspace.claims.where("claimed > 0").pluck(:date, :network, :campaign).group_by(&:first)).fetch(day, []).map { |_, network, campaign| [network, named(network, campaign)] }
 
-  def named(network, campaign) = (@named ||= TrafficClaims.new(@workspace).send(:names)).fetch([network.downcase, campaign.downcase], campaign).downcase
+  def named(network, campaign) = (@named ||= TrafficClaims.new(@workspace).names).fetch([network.downcase, campaign.downcase], [network, campaign]).map { |name| name.to_s.downcase }
 end

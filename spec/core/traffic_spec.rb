@@ -296,7 +296,7 @@ RSpec.describe Orvant::Traffic do
     }.each do |(said, sessions, orders), (codes, twice)|
       it "finds #{codes.empty? ? "nothing" : codes.join(", ")} where #{said.inspect} meet #{sessions} sessions and #{orders} orders" do
         claims = said.map { |network, campaign, ad, clicks, claimed| Orvant::Traffic::Claim.new(date: Date.new(2026, 11, 2), network: network, account: "", campaign: campaign, ad: ad, impressions: 0, clicks: clicks, cost: 0, claimed: claimed, claimed_value: 0) }
-        lines = Orvant::Traffic::Reckoning.lines(claims, names: {%w[t walks] => "walks-2026"}, found: {"walks-2026" => [sessions, 0]}, ordered: {"walks-2026" => [orders, 0]})
+        lines = Orvant::Traffic::Reckoning.lines(claims, names: {%w[t walks] => %w[tidepost walks-2026]}, found: {%w[tidepost walks-2026] => [sessions, 0], %w[other walks-2026] => [900, 0]}, ordered: {%w[tidepost walks-2026] => [orders, 0], %w[other walks-2026] => [90, 0]})
         expect([Orvant::Checks::Traffic.reckon(lines, demo_convention).map(&:code), lines.sum(&:twice)]).to eq([codes, twice])
       end
     end

@@ -27,7 +27,14 @@ const TagsView = screen(() => import('./tags/TagsView'), 'TagsView');
 const RecordingView = screen(() => import('./tags/RecordingView'), 'RecordingView');
 const SendersView = screen(() => import('./tags/SendersView'), 'SendersView');
 const RehearsalsView = screen(() => import('./rehearsals/RehearsalsView'), 'RehearsalsView');
+const TrafficFrame = screen(() => import('./traffic/TrafficFrame'), 'TrafficFrame');
 const TrafficView = screen(() => import('./traffic/TrafficView'), 'TrafficView');
+const SeriesView = screen(() => import('./traffic/SeriesView'), 'SeriesView');
+const TableView = screen(() => import('./traffic/TableView'), 'TableView');
+const ReferrersView = screen(() => import('./traffic/ReferrersView'), 'ReferrersView');
+const ClaimsView = screen(() => import('./traffic/ClaimsView'), 'ClaimsView');
+const OrdersView = screen(() => import('./traffic/OrdersView'), 'OrdersView');
+const RowsView = screen(() => import('./traffic/RowsView'), 'RowsView');
 const TrafficImportView = screen(() => import('./collect/TrafficImportView'), 'TrafficImportView');
 const FixesView = screen(() => import('./fixes/FixesView'), 'FixesView');
 const HistoryView = screen(() => import('./history/HistoryView'), 'HistoryView');
@@ -91,9 +98,17 @@ export function App() {
         <Route path="tags/senders" element={<SendersView />} />
         <Route path="tags/recording" element={<RecordingView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
-        <Route path="traffic" element={<TrafficView />} />
-        <Route element={<For least="editor" />}>
-          <Route path="traffic/import" element={<TrafficImportView />} />
+        <Route path="traffic" element={<TrafficFrame />}>
+          <Route index element={<TrafficView />} />
+          <Route path="series" element={<SeriesView />} />
+          <Route path="table" element={<TableView />} />
+          <Route path="referrers" element={<ReferrersView />} />
+          <Route path="claims" element={<ClaimsView />} />
+          <Route path="orders" element={<OrdersView />} />
+          <Route path="rows" element={<RowsView />} />
+          <Route element={<For least="editor" />}>
+            <Route path="import" element={<TrafficImportView />} />
+          </Route>
         </Route>
         <Route path="fixes" element={<FixesView />} />
         <Route path="sweeps" element={<SweepsView />} />

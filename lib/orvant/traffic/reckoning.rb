@@ -10,19 +10,28 @@ module Orvant
       FIGURES = %i[impressions clicks cost claimed claimed_value].freeze
 
       # @param claims [Array<Claim>]
-      # @param names [Hash{Array(String, String) => String}] network and its campaign, in lower case => the campaign that its links carry
-      # @param found [Hash{String => Array(Integer, Integer)}] sessions and conversions by campaign, in lower case
-      # @param ordered [Hash{String => Array(Integer, Integer)}] orders and their value by campaign, in lower case
+      # @param names [Hash{Array(String, String) => Array(String, String)}] network and its campaign, in lower case => source and campaign that
+      #   its links carry
+      # @param found [Hash{Array(String, String) => Array(Integer, Integer)}] sessions and conversions by source and campaign, in lower case
+      # @param ordered [Hash{Array(String, String) => Array(Integer, Integer)}] orders and their value by source and campaign, in lower case
       # @return [Array<Line>] the dearest first
       def self.lines(claims, names: {}, found: {}, ordered: {})
         claims.group_by { |one| [one.network, one.campaign] }.map { |(network, campaign), same|
           kept, twice = once(same)
-          name = names.fetch([network.downcase, campaign.downcase], campaign)
-          sessions, conversions = found.fetch(name.downcase, [0, 0])
-          orders, value = ordered.fetch(name.downcase, [0, 0])
+          source, name = names.fetch([network.downcase, campaign.downcase], [network, campaign])
+          sessions, conversions = of(found, source, name)
+          orders, value = of(ordered, source, name)
           Line.new(network: network, campaign: campaign, name: name, **FIGURES.to_h { |field| [field, kept.sum { |one| one[field].to_i }] }, sessions: sessions, conversions: conversions, orders: orders, order_value: value, twice: twice)
         }.sort_by { |line| [-line.cost, line.network, line.campaign] }
       end
+
+      # One campaign may run in several networks: each is held against its own source, where rows name that one at all.
+      def self.of(sums, source, name)
+        own = sums.select { |(from, campaign), _| campaign == name.downcase && from == source.to_s.downcase }
+        own = sums.select { |(_, campaign), _| campaign == name.downcase } if own.empty? && sums.none? { |(from, _), _| from == source.to_s.downcase }
+        own.values.transpose.map(&:sum).then { |figures| figures.empty? ? [0, 0] : figures }
+      end
+      private_class_method :of
 
       # A row that stands there twice (same network, account, campaign, ad and day) is one: two exports overlap.
       #

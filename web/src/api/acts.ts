@@ -1,7 +1,17 @@
 import { api, type Schema, unwrap } from './client';
 import type { operations } from './schema';
 
-export type FileKind = 'links' | 'ads' | 'messages' | 'register' | 'print' | 'paste' | 'traffic';
+export type FileKind =
+  | 'links'
+  | 'ads'
+  | 'messages'
+  | 'register'
+  | 'print'
+  | 'paste'
+  | 'traffic'
+  | 'claims'
+  | 'orders'
+  | 'touches';
 
 /** A file, and what a person says beside it. */
 export interface Upload {
@@ -294,6 +304,14 @@ export const acts = {
 
   judgeRecording: (workspace: string, file: File) =>
     unwrap(api.POST('/api/workspaces/{workspace}/recordings', { params: { path: { workspace } }, ...bytes(file) })),
+
+  takeReferrer: (workspace: string, body: { host: string; taken_for: string; version: number }) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/traffic/referrers', {
+        params: { path: { workspace } },
+        body: body as { host: string; taken_for: 'own'; version: number },
+      }),
+    ),
 
   takeBackKey: (workspace: string, id: number) =>
     gone(api.DELETE('/api/workspaces/{workspace}/keys/{id}', { params: { path: { workspace, id } } })),

@@ -267,12 +267,88 @@ export const queries = {
       placeholderData: keepPreviousData,
     }),
 
-  traffic: (workspace: string, fixes: string) =>
+  traffic: (workspace: string, fixes: string, days: Days = {}) =>
     queryOptions({
-      queryKey: [workspace, 'traffic', fixes],
+      queryKey: [workspace, 'traffic', fixes, days],
       queryFn: () =>
-        unwrap(api.GET('/api/workspaces/{workspace}/traffic', { params: { path: { workspace }, query: { fixes } } })),
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/traffic', {
+            params: { path: { workspace }, query: said({ fixes, ...days }) },
+          }),
+        ),
       placeholderData: keepPreviousData,
+    }),
+
+  series: (
+    workspace: string,
+    query: Days & { by: 'day' | 'week'; channel?: string | undefined; fix?: string | undefined },
+  ) =>
+    queryOptions({
+      queryKey: [workspace, 'series', query],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/traffic/series', {
+            params: { path: { workspace }, query: said(query) },
+          }),
+        ),
+      placeholderData: keepPreviousData,
+    }),
+
+  table: (
+    workspace: string,
+    query: Days & {
+      down: string;
+      across: string;
+      compare: 'before' | undefined;
+      channel: string | undefined;
+      cause: string | undefined;
+    },
+  ) =>
+    queryOptions({
+      queryKey: [workspace, 'table', query],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/traffic/table', { params: { path: { workspace }, query: said(query) } }),
+        ),
+      placeholderData: keepPreviousData,
+    }),
+
+  referrers: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'referrers'],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/traffic/referrers', { params: { path: { workspace } } })),
+    }),
+
+  claims: (workspace: string, days: Days) =>
+    queryOptions({
+      queryKey: [workspace, 'claims', days],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/traffic/claims', { params: { path: { workspace }, query: said(days) } }),
+        ),
+      placeholderData: keepPreviousData,
+    }),
+
+  orders: (workspace: string, query: Days & { q: string | undefined }) =>
+    queryOptions({
+      queryKey: [workspace, 'orders', query],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/traffic/orders', {
+            params: { path: { workspace }, query: said(query) },
+          }),
+        ),
+      placeholderData: keepPreviousData,
+    }),
+
+  order: (workspace: string, number: string) =>
+    queryOptions({
+      queryKey: [workspace, 'order', number],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/traffic/orders/{number}', { params: { path: { workspace, number } } }),
+        ),
     }),
 
   rows: (workspace: string, list: ListState) =>
@@ -309,4 +385,17 @@ export const queries = {
 /** Whether a sweep is under way. */
 export function isActive(state: string | undefined): boolean {
   return state === 'waiting' || state === 'running' || state === 'stopping';
+}
+
+/** The first and the last day that is looked at. */
+interface Days {
+  from?: string | undefined;
+  to?: string | undefined;
+}
+
+/** What is empty is not asked for. */
+function said<T extends object>(query: T) {
+  return Object.fromEntries(Object.entries(query).filter(([, value]) => value)) as {
+    [K in keyof T]?: Exclude<T[K], undefined>;
+  };
 }

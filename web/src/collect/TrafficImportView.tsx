@@ -1,15 +1,27 @@
+import { NativeSelect } from '@mantine/core';
+import { useListState } from '../shell/useListState';
 import classes from './Collect.module.css';
 import { FileSource } from './FileSource';
 import { ImportHistory } from './ImportHistory';
-import { TRAFFIC } from './sources';
+import { CLAIMS, ORDERS, TOUCHES, TRAFFIC } from './sources';
 
-/** Session rows come from one kind of file. */
+const SOURCES = [TRAFFIC, CLAIMS, ORDERS, TOUCHES];
+
+/** Session rows, and what stands beside them: what networks claim, what was sold, and the visits before it. */
 export function TrafficImportView() {
+  const { list, set } = useListState();
+  const source = SOURCES.find((one) => one.kind === list.of) ?? TRAFFIC;
   return (
     <div className={classes.view}>
-      <h2>Import session rows</h2>
-      <FileSource source={TRAFFIC} noun="row" back="traffic" />
-      <ImportHistory kinds={['traffic']} />
+      <h2>Import {source.label.toLowerCase()}</h2>
+      <NativeSelect
+        label="What the file holds"
+        value={source.kind}
+        onChange={(event) => set({ of: event.currentTarget.value })}
+        data={SOURCES.map((one) => ({ value: one.kind, label: one.label }))}
+      />
+      <FileSource key={source.kind} source={source} noun="row" back="traffic" />
+      <ImportHistory kinds={SOURCES.map((one) => one.kind)} />
     </div>
   );
 }

@@ -70,9 +70,34 @@ export const TRAFFIC: Source = {
   kind: 'traffic',
   label: 'Session rows',
   accept: TABLE,
+  asks: ['source'],
+  about:
+    'A table with a date and sessions in each row, and where they are known: source, medium, campaign, content, term, landing page, referrer, device, click, conversions, revenue, cost. Give the source a name, and days that come again replace those before.',
+};
+
+export const CLAIMS: Source = {
+  kind: 'claims',
+  label: 'Claims of a network',
+  accept: TABLE,
+  asks: ['network'],
+  about: 'A network’s report by day: day, campaign, ad, impressions, clicks, cost, conversions claimed, value claimed.',
+};
+
+export const ORDERS: Source = {
+  kind: 'orders',
+  label: 'Orders',
+  accept: TABLE,
+  asks: [],
+  about: 'What was really sold: order, at, value, and where they are known: currency, visitor, source, coupon.',
+};
+
+export const TOUCHES: Source = {
+  kind: 'touches',
+  label: 'Visits before orders',
+  accept: TABLE,
   asks: [],
   about:
-    'A table with a date and sessions in each row, and where they are known: source, medium, campaign, landing page, referrer, conversions, revenue.',
+    'One visit in each row: at, visitor, source, medium, campaign, landing page, referrer. Who a visitor is is not kept: only whether two are the same.',
 };
 
 export const isFetched = (kind: SourceKind): kind is FetchKind => ['site', 'pages', 'network'].includes(kind);

@@ -4,7 +4,18 @@ import type { ChannelRule } from './document';
 
 type Condition = ChannelRule['when'][number];
 
-const FIELDS = ['source', 'medium', 'campaign', 'content', 'term', 'referrer', 'landing', 'click', 'device', 'host'] as const;
+const FIELDS = [
+  'source',
+  'medium',
+  'campaign',
+  'content',
+  'term',
+  'referrer',
+  'landing',
+  'click',
+  'device',
+  'host',
+] as const;
 /** How a condition asks, in words. */
 const VERBS = [
   { value: 'is', label: 'is one of' },

@@ -21,6 +21,10 @@ const COLUMNS: Column[] = [
   { name: 'landing', label: 'Landing page', sortable: true },
   { name: 'sessions', label: 'Sessions', sortable: true },
 ];
+const FILTERS = [
+  ...['channel', 'cause', 'fix', 'from', 'to', 'source', 'medium', 'campaign', 'content', 'term', 'landing'],
+  ...['referrer', 'device', 'country', 'language', 'host', 'visitor', 'click'],
+];
 const keyOf = (row: SessionRow) => String(row.id);
 
 interface RowsEvidenceProps {
@@ -32,11 +36,10 @@ interface RowsEvidenceProps {
 export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
   const { name, currency } = useWorkspace();
   const sort = { sort: list.sort ?? 'sessions', direction: list.direction ?? 'down' };
-  const { channel = '', cause = '', fix = '' } = list;
-  const filter = useMemo(
-    () => Object.fromEntries(Object.entries({ channel, cause, fix }).filter(([, value]) => value)),
-    [channel, cause, fix],
-  );
+  const { channel = '', cause = '' } = list;
+  const said = JSON.stringify(FILTERS.flatMap((name) => (list[name] ? [[name, list[name]]] : [])));
+  const filter: Record<string, string> = useMemo(() => Object.fromEntries(JSON.parse(said)), [said]);
+  const value = Object.values(filter).filter((one) => !/^\d{4}-\d\d-\d\d$/.test(one))[0];
   const rows = useInfiniteQuery(queries.rows(name, { ...filter, ...sort }));
   const all = useMemo(() => rows.data?.pages.flatMap((page) => page.rows) ?? [], [rows.data]);
   const { hasNextPage, fetchNextPage } = rows;
@@ -56,7 +59,7 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
   return (
     <div className={classes.evidence}>
       <Group justify="space-between" wrap="nowrap">
-        <h2>{cause || channel || 'Sessions of one fix'}</h2>
+        <h2>{cause || channel || (list.fix ? 'Sessions of one fix' : (value ?? 'All session rows'))}</h2>
         <Group gap={6} wrap="nowrap">
           <Button component="a" href={`/api/workspaces/${name}/traffic/rows.csv?${new URLSearchParams(filter)}`}>
             Export CSV

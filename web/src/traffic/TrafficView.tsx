@@ -14,6 +14,7 @@ import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import { Causes } from './Causes';
 import { MixBars } from './MixBars';
+import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
 import classes from './TrafficView.module.css';
 
@@ -22,7 +23,7 @@ export function TrafficView() {
   const { name, stops, currency } = useWorkspace();
   const { list, set } = useListState();
   const chosen = (list.fixes ?? '').split(',').filter(Boolean).map(Number);
-  const traffic = useQuery(queries.traffic(name, chosen.join(',')));
+  const traffic = useQuery(queries.traffic(name, chosen.join(','), { from: list.from, to: list.to }));
   const open = useCallback(
     (filter: Record<string, string | null>) => set({ channel: null, cause: null, fix: null, chosen: null, ...filter }),
     [set],
@@ -53,12 +54,10 @@ export function TrafficView() {
     <Split evidence={filtered ? <RowsEvidence list={list} onClose={() => open({})} /> : undefined}>
       <Toolbar>
         <span>
-          {counted(sessions, 'session')}, {onDay(period.from)} to {onDay(period.to)}
+          {counted(sessions, 'session')}, {onDay(list.from ?? period.from)} to {onDay(list.to ?? period.to)}
         </span>
         <Toolbar.Rest>
-          <Button component={Link} to="import">
-            Import session rows
-          </Button>
+          <Period from={list.from} to={list.to} last={period.to} set={set} />
         </Toolbar.Rest>
       </Toolbar>
       <div className={classes.body}>

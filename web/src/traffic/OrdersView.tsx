@@ -1,0 +1,175 @@
+import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Facts } from '../parts/Facts';
+import { Failure } from '../parts/Failure';
+import { atMoment, count, counted, money } from '../parts/format';
+import { Loading } from '../parts/Loading';
+import { SearchField } from '../parts/SearchField';
+import { Section } from '../parts/Section';
+import { Toolbar } from '../parts/Toolbar';
+import { Split } from '../shell/Split';
+import { useListState } from '../shell/useListState';
+import { useWorkspace } from '../shell/Workbench';
+import { Period } from './Period';
+import classes from './Traffic.module.css';
+
+/** Orders with the visits before them, and where credit moves between the first, the last, and the last that was not direct. */
+export function OrdersView() {
+  const { name, currency } = useWorkspace();
+  const { list, set } = useListState();
+  const orders = useQuery(queries.orders(name, { from: list.from, to: list.to, q: list.q }));
+  if (orders.isError) {
+    return <Failure error={orders.error} />;
+  }
+  if (!orders.data) {
+    return <Loading />;
+  }
+  const { total, value, untouched, matrix, orders: rows, touches } = orders.data;
+  if (total === 0 && !list.q && !list.from && !list.to) {
+    return (
+      <EmptyState
+        title="No orders yet."
+        hint="Import orders (order, at, value, currency, visitor, coupon) and the visits before them (at, visitor, source, medium, campaign, landing page)."
+      >
+        <Button component={Link} to={`/w/${name}/traffic/import?of=orders`} variant="filled">
+          Import orders
+        </Button>
+      </EmptyState>
+    );
+  }
+  const most = Math.max(...touches, 1);
+  return (
+    <Split evidence={list.order ? <OneOrder number={list.order} onClose={() => set({ order: null })} /> : undefined}>
+      <Toolbar>
+        <SearchField label="Order number" value={list.q ?? ''} search={(q) => set({ q })} />
+        <Period from={list.from} to={list.to} set={set} />
+      </Toolbar>
+      <div className={classes.body}>
+        <p className={classes.sum}>
+          {counted(total, 'order')} of {money(value, currency)}; {counted(untouched, 'order')} without a visit that is
+          known
+        </p>
+        <Section title="Where credit moves" aside="orders and their value; none of the three is right by itself">
+          <table className={classes.figures}>
+            <thead>
+              <tr>
+                <th>Channel</th>
+                <th>First visit</th>
+                <th>Last visit</th>
+                <th>Last that was not direct</th>
+              </tr>
+            </thead>
+            <tbody>
+              {matrix.map((row) => (
+                <tr key={row.channel}>
+                  <td>{row.channel}</td>
+                  <td>
+                    {count(row.first)} · {money(row.first_value, currency)}
+                  </td>
+                  <td>
+                    {count(row.last)} · {money(row.last_value, currency)}
+                  </td>
+                  <td>
+                    {count(row.last_known)} · {money(row.last_known_value, currency)}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Section>
+        <Section title="Visits before an order" aside="how many orders had so many; 10 stands for more too">
+          <div className={classes.histogram}>
+            {touches.map((orders, visits) =>
+              visits === 0 ? null : (
+                <div key={visits}>
+                  <span>{visits}</span>
+                  <span className={classes.bar} style={{ width: `${(orders / most) * 70}%` }} />
+                  <span>{count(orders)}</span>
+                </div>
+              ),
+            )}
+          </div>
+        </Section>
+        <Section title="Orders" aside="the latest first">
+          <table className={classes.figures}>
+            <thead>
+              <tr>
+                <th>Order</th>
+                <th>At</th>
+                <th>Value</th>
+                <th>Visits</th>
+                <th>First</th>
+                <th>Last</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.number}>
+                  <td>
+                    <button type="button" className={classes.open} onClick={() => set({ order: row.number })}>
+                      {row.number}
+                    </button>
+                  </td>
+                  <td>{atMoment(row.at)}</td>
+                  <td>{money(row.value, currency)}</td>
+                  <td>{count(row.touches)}</td>
+                  <td>{row.first || '–'}</td>
+                  <td>{row.last || '–'}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Section>
+      </div>
+    </Split>
+  );
+}
+
+function OneOrder({ number, onClose }: { number: string; onClose: () => void }) {
+  const { name, currency } = useWorkspace();
+  const order = useQuery(queries.order(name, number));
+  if (order.isError) {
+    return <Failure error={order.error} />;
+  }
+  if (!order.data) {
+    return <Loading />;
+  }
+  const { at, value, coupon, source, touches, claims, days } = order.data;
+  return (
+    <>
+      <h2>Order {number}</h2>
+      <Facts
+        facts={[
+          ['at', atMoment(at)],
+          ['value', money(value, currency)],
+          ['coupon', coupon],
+          ['source', source],
+          ['from the first visit', days === null ? 'no visit is known' : counted(days, 'day')],
+          ['claimed by', claims.join(', ') || 'nobody'],
+        ]}
+      />
+      <ol className={classes.touches}>
+        {touches.map((touch) => (
+          <Touch key={`${touch.at} ${touch.campaign}`} touch={touch} />
+        ))}
+      </ol>
+      <Button variant="subtle" onClick={onClose}>
+        Close
+      </Button>
+    </>
+  );
+}
+
+function Touch({ touch }: { touch: Schema['Order']['touches'][number] }) {
+  return (
+    <li>
+      <b>{touch.channel}</b>, {counted(Math.round(touch.days_before), 'day')} before ·{' '}
+      {[touch.source, touch.medium, touch.campaign].filter(Boolean).join(' / ') || touch.referrer || 'nothing said'}
+      {touch.landing && <span className={classes.hint}> {touch.landing}</span>}
+    </li>
+  );
+}

@@ -1,0 +1,139 @@
+import '@mantine/charts/styles.css';
+import { LineChart } from '@mantine/charts';
+import { NativeSelect } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { count, money, onDay } from '../parts/format';
+import { Loading } from '../parts/Loading';
+import { Section } from '../parts/Section';
+import { Toolbar } from '../parts/Toolbar';
+import { useListState } from '../shell/useListState';
+import { useWorkspace } from '../shell/Workbench';
+import { Period } from './Period';
+import classes from './Traffic.module.css';
+
+const MARKS: Record<string, string> = {
+  sweep: 'swept',
+  fix: 'fix proven',
+  convention: 'rules changed',
+  sending: 'sent',
+};
+
+/** A measure by day or week, with what happened meanwhile: the picture that shows whether a fix worked. */
+export function SeriesView() {
+  const { name, currency } = useWorkspace();
+  const { list, set } = useListState();
+  const by = list.by === 'day' ? 'day' : 'week';
+  const measure = list.measure ?? 'sessions';
+  const series = useQuery(
+    queries.series(name, { by, from: list.from, to: list.to, channel: list.channel, fix: list.fix }),
+  );
+  if (series.isError) {
+    return <Failure error={series.error} />;
+  }
+  if (!series.data) {
+    return <Loading />;
+  }
+  const { points, channels, marks } = series.data;
+  if (points.length === 0) {
+    return (
+      <EmptyState
+        title="No visits in these days."
+        hint="Choose other days, or import session rows with a date, source, medium, landing page and sessions."
+      />
+    );
+  }
+  const figure = (point: (typeof points)[number]) =>
+    measure === 'revenue' ? point.revenue / 100 : measure === 'conversions' ? point.conversions : point.sessions;
+  const rows = points.map((point) => ({ from: point.from, all: figure(point), ...point.channels }));
+  const last = points.at(-1)?.from;
+  const told = marks.filter((mark) => mark.kind !== 'sweep').slice(-12);
+  const at = (date: string) => points.filter((point) => point.from <= date).at(-1)?.from ?? date;
+  return (
+    <div className={classes.view}>
+      <Toolbar>
+        <Period from={list.from} to={list.to} last={last} set={set} />
+        <Toolbar.Rest>
+          <NativeSelect
+            size="xs"
+            aria-label="Measure"
+            value={measure}
+            onChange={(event) => set({ measure: event.currentTarget.value })}
+            data={['sessions', 'conversions', 'revenue']}
+          />
+          <NativeSelect
+            size="xs"
+            aria-label="By"
+            value={by}
+            onChange={(event) => set({ by: event.currentTarget.value })}
+            data={[
+              { value: 'day', label: 'by day' },
+              { value: 'week', label: 'by week' },
+            ]}
+          />
+          <NativeSelect
+            size="xs"
+            aria-label="Channel"
+            value={list.channel ?? ''}
+            onChange={(event) => set({ channel: event.currentTarget.value || null })}
+            data={[{ value: '', label: 'every channel' }, ...channels]}
+          />
+        </Toolbar.Rest>
+      </Toolbar>
+      <div className={classes.body}>
+        <LineChart
+          h={250}
+          data={rows}
+          dataKey="from"
+          series={[{ name: 'all', label: measure, color: 'var(--ink)' }]}
+          curveType="linear"
+          withDots
+          valueFormatter={(value) => (measure === 'revenue' ? money(value * 100, currency) : count(value))}
+          xAxisProps={{ tickFormatter: (day: string) => onDay(day).replace(/ \d{4}$/, '') }}
+          referenceLines={told.map((mark) => ({
+            x: at(mark.date),
+            color: 'var(--faint)',
+            label: MARKS[mark.kind] ?? mark.kind,
+          }))}
+        />
+        {told.length > 0 && (
+          <Section title="Meanwhile" aside="the lines of the picture">
+            <ul className={classes.marks}>
+              {told.map((mark) => (
+                <li key={`${mark.date} ${mark.kind} ${mark.text}`}>
+                  <b>{onDay(mark.date)}</b> {mark.text}
+                </li>
+              ))}
+            </ul>
+          </Section>
+        )}
+        <Section title={by === 'week' ? 'Week by week' : 'Day by day'} aside="the figures of the picture">
+          <table className={classes.figures}>
+            <thead>
+              <tr>
+                <th>{by === 'week' ? 'Week from' : 'Day'}</th>
+                <th>Sessions</th>
+                <th>Conversions</th>
+                <th>Revenue</th>
+                <th>Cost</th>
+              </tr>
+            </thead>
+            <tbody>
+              {points.map((point) => (
+                <tr key={point.from}>
+                  <td>{onDay(point.from)}</td>
+                  <td>{count(point.sessions)}</td>
+                  <td>{count(point.conversions)}</td>
+                  <td>{money(point.revenue, currency)}</td>
+                  <td>{point.cost ? money(point.cost, currency) : '–'}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Section>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,216 @@
+import { Button, Checkbox, NativeSelect } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import type { CSSProperties } from 'react';
+import { useMemo, useState } from 'react';
+import type { Schema } from '../api/client';
+import { queries } from '../api/queries';
+import { EmptyState } from '../parts/EmptyState';
+import { Failure } from '../parts/Failure';
+import { count, counted, money, onDay, percent } from '../parts/format';
+import { Loading } from '../parts/Loading';
+import { Toolbar } from '../parts/Toolbar';
+import { Split } from '../shell/Split';
+import { useListState } from '../shell/useListState';
+import { Cell, type Column, VirtualList } from '../shell/VirtualList';
+import { useWorkspace } from '../shell/Workbench';
+import { Period } from './Period';
+import { RowsEvidence } from './RowsEvidence';
+import classes from './Traffic.module.css';
+
+type Row = Schema['TrafficTable']['rows'][number];
+type Figures = Schema['TrafficFigures'];
+
+/** What rows can be told apart by, in words. */
+const DIMENSIONS: Record<string, string> = {
+  source: 'source',
+  medium: 'medium',
+  campaign: 'campaign',
+  content: 'content',
+  term: 'term',
+  landing: 'landing page',
+  referrer: 'referrer',
+  channel: 'channel',
+  cause: 'cause',
+  device: 'device',
+  country: 'country',
+  language: 'language',
+  host: 'host',
+  visitor: 'new or returning',
+  click: 'click identifier',
+  month: 'month',
+  week: 'week',
+  day: 'day',
+};
+
+const share = (part: number, all: number) => (all > 0 ? part / all : null);
+
+/** The measures of one row, and what is reckoned from them. */
+function measures(figures: Figures, currency: string) {
+  const rate = share(figures.conversions, figures.sessions);
+  const back = share(figures.revenue, figures.cost);
+  const each = share(figures.cost, figures.conversions);
+  return [
+    count(figures.sessions),
+    count(figures.conversions),
+    rate === null ? '–' : percent(rate),
+    money(figures.revenue, currency),
+    figures.cost ? money(figures.cost, currency) : '–',
+    back === null ? '–' : `${back.toFixed(1)} ×`,
+    each === null || !figures.cost ? '–' : money(Math.round(each), currency),
+  ];
+}
+
+const MEASURES = ['Sessions', 'Conversions', 'Rate', 'Revenue', 'Cost', 'Return', 'Cost each'];
+const NUMBERS: Record<string, (row: Row) => number> = {
+  Sessions: (row) => row.sessions,
+  Conversions: (row) => row.conversions,
+  Rate: (row) => share(row.conversions, row.sessions) ?? -1,
+  Revenue: (row) => row.revenue,
+  Cost: (row) => row.cost,
+  Return: (row) => share(row.revenue, row.cost) ?? -1,
+  'Cost each': (row) => share(row.cost, row.conversions) ?? -1,
+};
+
+/** A table that turns: any dimension down, a second across; every cell opens its rows. */
+export function TableView() {
+  const { name, currency } = useWorkspace();
+  const { list, set } = useListState();
+  const down = list.down ?? 'campaign';
+  const across = list.across ?? '';
+  const compare = list.compare === 'before' && list.from && list.to ? ('before' as const) : undefined;
+  const query = { down, across, compare, from: list.from, to: list.to, channel: list.channel, cause: list.cause };
+  const table = useQuery(queries.table(name, query));
+  const [opened, setOpened] = useState<Record<string, string>>();
+  const sort = list.sort ?? 'Sessions';
+  const up = list.direction === 'up';
+  const rows = useMemo(() => sorted(table.data?.rows ?? [], sort, up), [table.data, sort, up]);
+  if (table.isError) {
+    return <Failure error={table.error} />;
+  }
+  if (!table.data) {
+    return <Loading />;
+  }
+  const { columns, totals, more, before } = table.data;
+  const heads = across ? [...columns, 'Sessions'] : compare ? [...MEASURES, 'Before'] : MEASURES;
+  const shown: Column[] = [
+    { name: 'value', label: DIMENSIONS[down] ?? down, sortable: true },
+    ...heads.map((head) => ({ name: head, label: head || '–', sortable: true })),
+  ];
+  const openRow = (row: Row | undefined) => row && !TIMES.includes(down) && setOpened({ [down]: row.value || '–' });
+  const search = new URLSearchParams(
+    Object.entries(query).flatMap(([key, value]) => (value ? [[key, value] as [string, string]] : [])),
+  );
+  return (
+    <Split
+      evidence={
+        opened ? (
+          <RowsEvidence
+            list={{ ...only(opened), ...only({ from: list.from, to: list.to, channel: list.channel }) }}
+            onClose={() => setOpened(undefined)}
+          />
+        ) : undefined
+      }
+    >
+      <Toolbar>
+        <NativeSelect
+          size="xs"
+          aria-label="Down"
+          value={down}
+          onChange={(event) => set({ down: event.currentTarget.value, sort: null })}
+          data={Object.entries(DIMENSIONS).map(([value, label]) => ({ value, label }))}
+        />
+        <NativeSelect
+          size="xs"
+          aria-label="Across"
+          value={across}
+          onChange={(event) => set({ across: event.currentTarget.value || null, sort: null })}
+          data={[
+            { value: '', label: 'measures across' },
+            ...Object.entries(DIMENSIONS)
+              .filter(([value]) => value !== down)
+              .map(([value, label]) => ({ value, label: `${label} across` })),
+          ]}
+        />
+        <Period from={list.from} to={list.to} set={set} />
+        <Toolbar.Rest>
+          <Checkbox
+            size="xs"
+            label="beside the days before"
+            disabled={!list.from || !list.to || Boolean(across)}
+            checked={Boolean(compare)}
+            onChange={(event) => set({ compare: event.currentTarget.checked ? 'before' : null })}
+          />
+          <Button component="a" href={`/api/workspaces/${name}/traffic/table.csv?${search}`}>
+            CSV
+          </Button>
+          <Button component="a" href={`/api/workspaces/${name}/traffic/table.xlsx?${search}`}>
+            XLSX
+          </Button>
+        </Toolbar.Rest>
+      </Toolbar>
+      <p className={classes.sum}>
+        {counted(rows.length + more, 'row')}; in all {counted(totals.sessions, 'session')},{' '}
+        {counted(totals.conversions, 'conversion')}, {money(totals.revenue, currency)}
+        {totals.cost > 0 && `, cost ${money(totals.cost, currency)}`}
+        {before &&
+          `; from ${onDay(before.from)} to ${onDay(before.to)} before: ${counted(before.totals.sessions, 'session')}`}
+        {more > 0 && `; ${count(more)} rows with the fewest sessions are not shown`}
+      </p>
+      {rows.length === 0 ? (
+        <EmptyState title="No visits in these days." hint="Choose other days, or take a filter away." />
+      ) : (
+        <div className={classes.turning} style={{ '--cells': heads.length } as CSSProperties}>
+          <VirtualList
+            label="Traffic by what was chosen"
+            rows={rows}
+            columns={shown}
+            grid={classes.cells}
+            keyOf={(row) => row.value}
+            cells={(row) => (
+              <>
+                <Cell className={classes.value} title={row.value}>
+                  {row.value || '–'}
+                </Cell>
+                {(across
+                  ? [...columns.map((column) => count(row.cells[column]?.sessions ?? 0)), count(row.sessions)]
+                  : [...measures(row, currency), ...(compare ? [change(row)] : [])]
+                ).map((text, index) => (
+                  <Cell key={heads[index]} className={classes.number}>
+                    {text}
+                  </Cell>
+                ))}
+              </>
+            )}
+            index={-1}
+            choose={(index) => openRow(rows[index])}
+            sort={sort}
+            direction={up ? 'up' : 'down'}
+            onSort={(column) => set({ sort: column, direction: sort === column && !up ? 'up' : null })}
+          />
+        </div>
+      )}
+    </Split>
+  );
+}
+
+const TIMES = ['month', 'week', 'day'];
+
+/** Without what is not said. */
+const only = (said: Record<string, string | undefined>) =>
+  Object.fromEntries(Object.entries(said).filter(([, value]) => value)) as Record<string, string>;
+
+function sorted(rows: Row[], by: string, up: boolean) {
+  const number = NUMBERS[by] ?? ((row: Row) => row.cells[by]?.sessions ?? 0);
+  const order =
+    by === 'value'
+      ? (one: Row, other: Row) => other.value.localeCompare(one.value)
+      : (one: Row, other: Row) => number(other) - number(one);
+  const list = [...rows].sort(order);
+  return up ? list.reverse() : list;
+}
+
+function change(row: Row) {
+  const before = row.before?.sessions ?? 0;
+  const more = row.sessions - before;
+  return before === 0 ? 'new' : `${more >= 0 ? '+' : '−'}${count(Math.abs(more))}`;
+}
