@@ -7,7 +7,7 @@ require_relative "traffic"
 # rows. Tidepost claims what others brought too, and counts clicks on its seal films that never arrive.
 class DemoSales
   # network => what it claims for each conversion · its campaigns whose clicks are lost, and clicks for each session
-  NETWORKS = {"lanternfind" => {name: "Lanternfind", claims: 1, lost: {}}, "tidepost" => {name: "Tidepost", claims: 3, lost: {"seal-season" => 2.8}}}.freeze
+  NETWORKS = {"lanternfind" => {name: "Lanternfind", claims: 1, lost: {}}, "tidepost" => {name: "Tidepost", claims: 3, lost: {"seal-season" => 6}}}.freeze
   CLICKS = 1.08
   CENTS_A_CLICK = 42
   EARLIER = [%w[tidepost paid-social seal-season /seals], %w[island-letter email october-letter /seals], ["", "", "", "/"], %w[isleguide partner islands /islands/great-skerry]].freeze
@@ -37,7 +37,7 @@ class DemoSales
 
   # @return [String] CSV
   def touches
-    table(["at", "visitor", "source", "medium", "campaign", "landing page", "referrer"]) { |csv| sold.each { |one| one[:touches].each { |at, touch| csv << [at, one[:visitor], *touch] } } }
+    table(["at", "visitor", "source", "medium", "campaign", "landing page", "referrer"]) { |csv| sold.reject { |one| one[:visitor].empty? }.each { |one| one[:touches].each { |at, touch| csv << [at, one[:visitor], *touch] } } }
   end
 
   private

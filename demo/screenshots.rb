@@ -46,8 +46,8 @@ ACTS = {
 
 VIEWS = {
   "new-workspace" => -> { "../../new?site=www.skerryline.example" },
-  "history" => -> { "history" },
-  "channels" => -> { "convention/edit?part=channels" },
+  "traffic-table" => -> { "traffic/table?down=campaign&across=channel" },
+  "claims" => -> { "traffic/claims" },
   "convention" => -> { "convention" },
   "convention-edit" => -> { "convention/edit?part=campaign" },
   "learn" => -> { "convention/learn" },

@@ -47,7 +47,7 @@ class TrafficClaims
 
     columns = %w[combinations.source combinations.campaign]
     rows = @workspace.traffic_rows.where(date: days.min..days.max).joins(:combination).where.not(combinations: {campaign: ""}).group(*columns).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
-    rows.group_by { |names| names.first(2).map(&:downcase) }.transform_values { |same| same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum) }
+    rows.group_by { |names| names.first(2) }.transform_values { |same| same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum) }
   end
 
   # An order is a campaign's where the last visit with a name before it says so.

@@ -44,7 +44,7 @@ class TrafficOrders
      "touches" => way.touches.map { |touch| touch.except(:at).transform_keys(&:to_s).merge("at" => touch[:at].iso8601, "days_before" => ((order.at - touch[:at]) / 86_400.0).round(1)) }, "claims" => claimants(way)}
   end
 
-  # @return [Hash{Array(String, String) => Array(Integer, Integer)}] orders and their value by source and campaign, in lower case
+  # @return [Hash{Array(String, String) => Array(Integer, Integer)}] orders and their value by source and campaign
   def by_campaign
     @by_campaign ||= ways.group_by { |way| campaign(way) }.reject { |(_, name), _| name.empty? }.transform_values { |same| [same.size, same.sum { |way| way.order.value }] }
   end
@@ -97,7 +97,7 @@ class TrafficOrders
 
   def campaign(way)
     named = way.touches.reverse.find { |touch| !touch[:campaign].empty? }
-    (named ? named.values_at(:source, :campaign) : [way.order.source, way.order.coupon]).map(&:downcase)
+    (named ? named.values_at(:source, :campaign) : [way.order.source, way.order.coupon])
   end
 
   # Networks that claim conversions on the day of the order for a campaign that stands before it.

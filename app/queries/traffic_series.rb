@@ -54,5 +54,5 @@ class TrafficSeries
 
   def versions(span) = @workspace.convention_versions.where(created_at: span).where("version > 1").map { |one| mark(one.created_at, "convention", "Convention, version #{one.version}#{": #{one.note}" unless one.note.empty?}"[0, 200]) }
 
-  def sendings(span) = @workspace.sightings.where(kind: "message", since: span).distinct.pluck(:since, :place).uniq.first(MOST_MARKS).map { |day, place| mark(day, "sending", "Sent: #{place}"[0, 200]) }
+  def sendings(span) = @workspace.sightings.where(kind: "message", since: span).distinct.pluck(:since, :place).map { |day, place| [day, place[/\A[^·]+/].to_s.strip] }.uniq.first(MOST_MARKS).map { |day, place| mark(day, "sending", "Sent: #{place}"[0, 200]) }
 end

@@ -187,6 +187,43 @@ RSpec.describe "The screens", :screens, :swept do
     expect(page).to have_text("123 links")
   end
 
+  it "turn the table of traffic, open the rows of a cell, and keep all of it in the address bar" do
+    open_screen("traffic/table")
+    expect(rows.first).to have_text("8,809")
+    select("channel across", from: "Across")
+    expect(page).to have_current_path(/across=channel/)
+    expect(find("[role=row]", text: "seal-season")).to have_text("705").and have_text("539").and have_text("1,722")
+    find("[role=row]", text: "seal-season").click
+    expect(evidence).to have_text(/1,722 sessions in \d+ rows/)
+    press(:Escape)
+    fill_in("From", with: "2026-11-16")
+    fill_in("To", with: "2026-11-22")
+    expect(page).to have_current_path(/from=2026-11-16&to=2026-11-22/).and have_text(/in all 3,4\d\d sessions/)
+  end
+
+  it "show what happened meanwhile, who sent visits, what is claimed, and one order with the visits before it" do
+    open_screen("traffic/series")
+    expect(page).to have_css("svg.recharts-surface").and have_text("Sent: Island letter, November").and have_css("td", text: "2,902")
+    click_link("Referrers")
+    select("partner", from: "What www.walkers.example is taken for")
+    expect(page).to have_select("What www.walkers.example is taken for", selected: "partner")
+    click_link("Claims")
+    expect(page).to have_text(/Tidepost claims 45 conversions for “autumn-day-pass”/).and have_text(/and 1460 sessions were recorded/)
+    click_link("Orders")
+    find("button", text: "SK-4752").click
+    expect(evidence).to have_text("Order SK-4752").and have_css("li", text: "Referral")
+    expect(page).to have_current_path(/order=SK-4752/)
+  end
+
+  it "judge a recording that another browser has saved" do
+    open_screen("tags/recording")
+    har = {"log" => {"entries" => [{"startedDateTime" => "2026-11-02T10:00:00Z", "request" => {"method" => "GET", "url" => "http://www.skerryline.example/day-pass"}, "response" => {"status" => 200, "content" => {"mimeType" => "text/html", "text" => "<title>x</title>"}}}]}}
+    path = File.join(SPEC_VAR, "mine.har")
+    File.write(path, JSON.generate(har))
+    find("input[type=file]", visible: :all).attach_file(path)
+    expect(page).to have_css("h2, h3", text: "www.skerryline.example/day-pass").and have_text("Gullwatch is not on this page")
+  end
+
   it "read an export of ads by matched columns, and show what a click opens by level" do
     open_screen("links/import?from=ads")
     path = File.join(SPEC_VAR, "export.csv")

@@ -54,7 +54,8 @@ module Orvant
         rule = (rules - [matched]).max_by { |other| other.closeness(visit) }
         return unless rule&.closeness(visit)&.positive?
 
-        "rule #{rule.number} (#{rule.channel}) fails at: #{rule.failing(visit)}"
+        failing = rule.failing(visit)
+        failing ? "rule #{rule.number} (#{rule.channel}) fails at: #{failing}" : "rule #{rule.number} (#{rule.channel}) would fit too, and stands behind"
       end
     end
   end

@@ -12,8 +12,8 @@ module Orvant
       # @param claims [Array<Claim>]
       # @param names [Hash{Array(String, String) => Array(String, String)}] network and its campaign, in lower case => source and campaign that
       #   its links carry
-      # @param found [Hash{Array(String, String) => Array(Integer, Integer)}] sessions and conversions by source and campaign, in lower case
-      # @param ordered [Hash{Array(String, String) => Array(Integer, Integer)}] orders and their value by source and campaign, in lower case
+      # @param found [Hash{Array(String, String) => Array(Integer, Integer)}] sessions and conversions by source and campaign
+      # @param ordered [Hash{Array(String, String) => Array(Integer, Integer)}] orders and their value by source and campaign
       # @return [Array<Line>] the dearest first
       def self.lines(claims, names: {}, found: {}, ordered: {})
         claims.group_by { |one| [one.network, one.campaign] }.map { |(network, campaign), same|
@@ -25,11 +25,14 @@ module Orvant
         }.sort_by { |line| [-line.cost, line.network, line.campaign] }
       end
 
-      # One campaign may run in several networks: each is held against its own source, where rows name that one at all.
+      # One campaign may run in several networks: each is held against its own source, where rows name that one at all; and as it is
+      # written, where rows write it so.
       def self.of(sums, source, name)
-        own = sums.select { |(from, campaign), _| campaign == name.downcase && from == source.to_s.downcase }
-        own = sums.select { |(_, campaign), _| campaign == name.downcase } if own.empty? && sums.none? { |(from, _), _| from == source.to_s.downcase }
-        own.values.transpose.map(&:sum).then { |figures| figures.empty? ? [0, 0] : figures }
+        known = sums.select { |(from, _), _| from.casecmp?(source.to_s) }
+        known = sums if known.empty?
+        same = known.select { |(_, campaign), _| campaign == name }
+        same = known.select { |(_, campaign), _| campaign.casecmp?(name) } if same.empty?
+        same.values.transpose.map(&:sum).then { |figures| figures.empty? ? [0, 0] : figures }
       end
       private_class_method :of
 

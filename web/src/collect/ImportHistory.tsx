@@ -14,7 +14,7 @@ import { Changes } from './Changes';
 import classes from './Collect.module.css';
 import { RejectedRows } from './RejectedRows';
 import { SitePages } from './SitePages';
-import { SOURCES } from './sources';
+import { SOURCES, TRAFFIC_SOURCES } from './sources';
 
 type Import = Schema['Import'];
 
@@ -57,7 +57,7 @@ function Row({ one, open, onOpen }: { one: Import; open: boolean; onOpen: (open:
   const { name } = useWorkspace();
   const remove = useAct(name, (id: number) => acts.removeImport(name, id));
   const stop = useAct(name, (id: number) => acts.stopImport(name, id));
-  const label = SOURCES.find((source) => source.kind === one.kind)?.label ?? 'Session rows';
+  const label = [...SOURCES, ...TRAFFIC_SOURCES].find((source) => source.kind === one.kind)?.label ?? one.kind;
   const more = one.pages + one.changes.length + one.apart.length + one.rejected.length + one.notes.length > 0;
   return (
     <tr>

@@ -3,9 +3,7 @@ import { useListState } from '../shell/useListState';
 import classes from './Collect.module.css';
 import { FileSource } from './FileSource';
 import { ImportHistory } from './ImportHistory';
-import { CLAIMS, ORDERS, TOUCHES, TRAFFIC } from './sources';
-
-const SOURCES = [TRAFFIC, CLAIMS, ORDERS, TOUCHES];
+import { TRAFFIC_SOURCES as SOURCES, TRAFFIC } from './sources';
 
 /** Session rows, and what stands beside them: what networks claim, what was sold, and the visits before it. */
 export function TrafficImportView() {
@@ -16,6 +14,7 @@ export function TrafficImportView() {
       <h2>Import {source.label.toLowerCase()}</h2>
       <NativeSelect
         label="What the file holds"
+        maw={280}
         value={source.kind}
         onChange={(event) => set({ of: event.currentTarget.value })}
         data={SOURCES.map((one) => ({ value: one.kind, label: one.label }))}

@@ -100,4 +100,7 @@ export const TOUCHES: Source = {
     'One visit in each row: at, visitor, source, medium, campaign, landing page, referrer. Who a visitor is is not kept: only whether two are the same.',
 };
 
+/** What stands beside links: visits, and what was claimed and sold. */
+export const TRAFFIC_SOURCES: Source[] = [TRAFFIC, CLAIMS, ORDERS, TOUCHES];
+
 export const isFetched = (kind: SourceKind): kind is FetchKind => ['site', 'pages', 'network'].includes(kind);

@@ -1,3 +1,4 @@
+import { useElementSize } from '@mantine/hooks';
 import type { Schema } from '../api/client';
 import { count, counted, percent } from '../parts/format';
 import classes from './MixBars.module.css';
@@ -12,6 +13,9 @@ interface MixBarsProps {
   onOpen: (channel: string) => void;
 }
 
+/** Pixels that a name takes within its piece: a sign's, and the space around it. */
+const SIGN = 7.4;
+const AROUND = 14;
 const ORIGINS: Share['origin'][] = ['unknown', 'known', 'no_visit'];
 
 /** Two bars of one length: the channel mix as recorded, and as it would have been with the chosen fixes made. */
@@ -53,7 +57,15 @@ interface BarProps {
 }
 
 function Bar({ title, shares, order, onOpen, before }: BarProps) {
+  const { ref, width } = useElementSize();
   const of = (list: Share[], channel: string) => list.find((share) => share.channel === channel);
+  const change = (share: Share) => (before ? share.sessions - (of(before, share.channel)?.sessions ?? 0) : 0);
+  const figures = (share: Share) =>
+    `${percent(share.share)}${change(share) === 0 ? '' : ` ${change(share) > 0 ? '+' : '−'}${count(Math.abs(change(share)))}`}`;
+  const there = order.flatMap((channel) => of(shares, channel) ?? []).filter((share) => share.sessions > 0);
+  // A name that does not fit stands beside its piece.
+  const fits = (share: Share) => share.share * width > share.channel.length * SIGN + AROUND;
+  const narrow = there.filter((share) => !fits(share));
   const unknown = shares.filter((share) => share.origin === 'unknown').reduce((sum, share) => sum + share.share, 0);
   return (
     <div>
@@ -63,29 +75,36 @@ function Bar({ title, shares, order, onOpen, before }: BarProps) {
           direct and unassigned: <b>{percent(unknown)}</b>
         </span>
       </div>
-      <div className={classes.bar}>
-        {order.map((channel) => {
-          const share = of(shares, channel);
-          const change = before && share ? share.sessions - (of(before, channel)?.sessions ?? 0) : 0;
-          return share && share.sessions > 0 ? (
-            <button
-              key={channel}
-              type="button"
-              className={classes.share}
-              style={{ flexGrow: share.sessions }}
-              data-origin={share.origin}
-              title={`${channel}: ${counted(share.sessions, 'session')}, ${percent(share.share)}`}
-              onClick={() => onOpen(channel)}
-            >
-              <span>{channel}</span>
-              <span className={classes.number}>
-                {percent(share.share)}
-                {change !== 0 && ` ${change > 0 ? '+' : '−'}${count(Math.abs(change))}`}
-              </span>
-            </button>
-          ) : null;
-        })}
+      <div className={classes.bar} ref={ref}>
+        {there.map((share) => (
+          <button
+            key={share.channel}
+            type="button"
+            className={classes.share}
+            style={{ flexGrow: share.sessions }}
+            data-origin={share.origin}
+            aria-label={`${share.channel}, ${figures(share)}`}
+            title={`${share.channel}: ${counted(share.sessions, 'session')}, ${percent(share.share)}`}
+            onClick={() => onOpen(share.channel)}
+          >
+            {fits(share) && (
+              <>
+                <span>{share.channel}</span>
+                <span className={classes.number}>{figures(share)}</span>
+              </>
+            )}
+          </button>
+        ))}
       </div>
+      {narrow.length > 0 && (
+        <p className={classes.beside}>
+          {narrow.map((share) => (
+            <button key={share.channel} type="button" onClick={() => onOpen(share.channel)}>
+              {share.channel} <span className={classes.number}>{figures(share)}</span>
+            </button>
+          ))}
+        </p>
+      )}
     </div>
   );
 }

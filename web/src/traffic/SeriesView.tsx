@@ -90,6 +90,7 @@ export function SeriesView() {
           series={[{ name: 'all', label: measure, color: 'var(--ink)' }]}
           curveType="linear"
           withDots
+          lineChartProps={{ margin: { right: 64 } }}
           valueFormatter={(value) => (measure === 'revenue' ? money(value * 100, currency) : count(value))}
           xAxisProps={{ tickFormatter: (day: string) => onDay(day).replace(/ \d{4}$/, '') }}
           referenceLines={told.map((mark) => ({

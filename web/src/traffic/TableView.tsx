@@ -172,7 +172,12 @@ export function TableView() {
                   {row.value || '–'}
                 </Cell>
                 {(across
-                  ? [...columns.map((column) => count(row.cells[column]?.sessions ?? 0)), count(row.sessions)]
+                  ? [
+                      ...columns.map((column) =>
+                        row.cells[column]?.sessions ? count(row.cells[column].sessions) : '–',
+                      ),
+                      count(row.sessions),
+                    ]
                   : [...measures(row, currency), ...(compare ? [change(row)] : [])]
                 ).map((text, index) => (
                   <Cell key={heads[index]} className={classes.number}>
