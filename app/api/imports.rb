@@ -7,7 +7,7 @@ class ImportsResource < Resource
   AT_ONCE = 1024 * 1024
 
   post "/api/workspaces/:workspace/imports/preview" do
-    beginning = Beginning.of(uploaded, AT_ONCE)
+    beginning = Beginning.of(uploaded, AT_ONCE) unless import_kind == "logs" && uploaded.bytesize <= AT_ONCE
     one = beginning ? importing(beginning, source: "") : importing
     kept = ColumnMatching.latest(workspace, import_kind, one.header.to_a)
     preview = one.preview
@@ -80,7 +80,7 @@ class ImportsResource < Resource
 
   # What the person said beside the file.
   def import_options
-    said = %w[network host place owner link_kind].to_h { |name| [name, params[name].to_s[0, 200]] }.reject { |_, value| value.empty? }
+    said = %w[network host place owner link_kind dates].to_h { |name| [name, params[name].to_s[0, 200]] }.reject { |_, value| value.empty? }
     known_kind(said["link_kind"])
     params["matching"].to_s.empty? ? said : said.merge("matching" => matching)
   end

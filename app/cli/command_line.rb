@@ -242,20 +242,21 @@ class CommandLine < Thor
 
   desc "import FILE", "Import links or session rows into a workspace"
   option :workspace, default: "skerry-line", banner: "NAME"
-  option :kind, enum: [*Orvant::Inventory::Source::KINDS, "traffic", "claims", "orders", "touches"], default: "links"
+  option :kind, enum: [*Orvant::Inventory::Source::KINDS, "traffic", "logs", "claims", "orders", "touches"], default: "links"
   option :source, default: "", desc: "name under which the same source comes again"
   option :network, desc: "whose dialect an export of ads is in"
-  option :host, desc: "of a register's paths that name none"
+  option :host, desc: "of a register's paths, or a log's pages, that name none"
+  option :dates, enum: Orvant::Traffic::Days::ORDERS, desc: "which comes first, where the file does not tell"
   option :format, enum: %w[text json], default: "text"
   option :server, banner: "ADDRESS", desc: "of an Orvant that runs elsewhere; without it the file goes into the database here"
   option :key, desc: "made under People; ORVANT_KEY is taken where none is given"
   # @raise [SystemExit] 2 where the file cannot be used
   def import(file)
-    return said_of(RemoteImport.new(remote).call(read(file), File.basename(file), options.slice("kind", "source", "network", "host"))) if options[:server]
+    return said_of(RemoteImport.new(remote).call(read(file), File.basename(file), options.slice("kind", "source", "network", "host", "dates"))) if options[:server]
 
     require_relative "../../config/environment"
     workspace = Workspace.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.pluck(:name).join(", ")}.")
-    import = Importing.of(options[:kind]).new(workspace, read(file), filename: File.basename(file), kind: options[:kind], source: options[:source], options: options.slice("network", "host")).call
+    import = Importing.of(options[:kind]).new(workspace, read(file), filename: File.basename(file), kind: options[:kind], source: options[:source], options: options.slice("network", "host", "dates")).call
     said_of(import.as_document)
   end
 

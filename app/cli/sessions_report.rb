@@ -6,9 +6,7 @@ require "orvant"
 
 # Access logs as session rows, in the forms of `bin/orvant sessions`.
 class SessionsReport
-  # Names under which `import` and `explain` know the columns.
-  COLUMNS = {date: "date", source: "source", medium: "medium", campaign: "campaign", content: "content", term: "term", landing: "landing page", referrer: "referrer", device: "device", host: "host", click: "click",
-             sessions: "sessions", conversions: "conversions", pages: "pages", engaged: "engaged"}.freeze
+  COLUMNS = Orvant::Traffic::Sessions::COLUMNS
 
   # @param sessions [Orvant::Traffic::Sessions]
   # @param files [Array<String>] logs, and folders of logs

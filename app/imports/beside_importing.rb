@@ -18,7 +18,7 @@ class BesideImporting < Importing
   def model = KINDS.fetch(@kind)[1]
 
   def reading(bytes)
-    options = (@kind == "claims") ? {network: @options[:network].to_s} : {}
+    options = {dates: @options[:dates], **((@kind == "claims") ? {network: @options[:network].to_s} : {})}
     reader.read(bytes.is_a?(Pathname) ? bytes.binread : bytes, matching: @options[:matching] || ColumnMatching.for(@workspace, @kind), **options)
   end
 

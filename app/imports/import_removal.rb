@@ -27,7 +27,7 @@ class ImportRemoval
 
   # Figures that this import has replaced hold again.
   def give_back_rows
-    return unless @import.kind == "traffic"
+    return unless TrafficImporting::KINDS.include?(@import.kind)
 
     rows = TrafficRow.where(import_id: @import.id)
     before = ReplacedRow.where(replaced_by_id: @import.id)

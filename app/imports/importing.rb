@@ -12,6 +12,7 @@ class Importing
     # @return [Class]
     def of(kind)
       return TrafficImporting if kind == "traffic"
+      return LogImporting if kind == "logs"
 
       BesideImporting::KINDS.key?(kind) ? BesideImporting : LinkImporting
     end

@@ -6,6 +6,8 @@ class TrafficImporting < Importing
   # Rows that are kept in one transaction.
   BATCH = 5_000
   MEASURES = Orvant::Traffic::MEASURES
+  # Kinds of import that bring session rows.
+  KINDS = %w[traffic logs].freeze
   COLUMNS = [:workspace_id, :import_id, :combination_id, :date, *MEASURES].freeze
   # Combinations whose ids are remembered.
   REMEMBERED = 300_000
@@ -147,7 +149,7 @@ class TrafficImporting < Importing
 
   def came_before? = (@came_before.nil? ? @came_before = same_source.exists? : @came_before)
 
-  def same_source = @workspace.traffic_rows.where(import_id: @workspace.imports.where(kind: "traffic", source: @source).where.not(id: @import&.id).select(:id))
+  def same_source = @workspace.traffic_rows.where(import_id: @workspace.imports.where(kind: KINDS, source: @source).where.not(id: @import&.id).select(:id))
 
   # @return [Hash{Array => Array<Integer>}] figures by digest and day
   def stored_on(days)
@@ -188,7 +190,7 @@ class TrafficImporting < Importing
   end
 
   def document(row)
-    row.visit.merge("line" => row.line, "date" => row.date.iso8601, "sessions" => row.sessions,
+    row.visit.except("click").merge("click_identifier" => row.click, "line" => row.line, "date" => row.date.iso8601, "sessions" => row.sessions,
       "conversions" => row.conversions, "revenue" => row.revenue)
   end
 end

@@ -20,7 +20,7 @@ ImportJob = Struct.new(:import_id) do
 
   def read(import)
     file = self.class.file(import.id)
-    content = (import.kind == "traffic") ? Pathname(file) : File.binread(file)
+    content = TrafficImporting::KINDS.include?(import.kind) ? Pathname(file) : File.binread(file)
     Importing.of(import.kind).new(import.workspace, content, filename: import.filename, kind: import.kind, source: import.source, options: import.options, import: import).call
   rescue Orvant::Error => error
     import.update!(state: "failed", problem: error.message)

@@ -111,4 +111,21 @@ RSpec.describe TrafficTable, :empty do
     expect(Touch.pluck(:visitor).join).not_to match(/ann|bea/)
     call(:get, "/traffic/claims.csv")
   end
+
+  it "builds sessions from an uploaded log and keeps nothing of who visited" do
+    log = (1..3).map { |number| "10.9.8.#{number} - - [02/Nov/2026:10:00:0#{number} +0000] \"GET /walks?utm_source=island-letter&utm_medium=email HTTP/1.1\" 200 9 \"-\" \"Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/120.0.0.0 Safari/537.36\"" }.join("\n")
+    looked = call(:post, "/imports/preview?kind=logs&filename=access.log", body: log, expect_status: 200)
+    expect([looked["rows"], looked["notes"].first]).to match([1, /3 lines hold 3 sessions/])
+    kept = call(:post, "/imports?kind=logs&filename=access.log&host=www.skerryline.example", body: log)
+    expect([kept["state"], @workspace.traffic_rows.where(date: "2026-11-02", import_id: kept["id"]).sum(:sessions)]).to eq(["done", 3])
+    expect(call(:post, "/imports?kind=logs&filename=x.log", body: "nothing of the kind", expect_status: 422)["detail"]).to include("no access log")
+  end
+
+  it "asks which number is the month, and keeps the answer with the columns" do
+    text = "date,source,medium,sessions\n02/11/2025,x,email,3\n"
+    expect(call(:post, "/imports/preview?kind=traffic&filename=d.csv", body: text, expect_status: 422)["detail"]).to include("two ways")
+    call(:post, "/imports?kind=traffic&filename=d.csv&dates=day-first", body: text)
+    expect(@workspace.traffic_rows.where(date: "2025-11-02").sum(:sessions)).to eq(3)
+    call(:post, "/imports/preview?kind=traffic&filename=d.csv&dates=sometimes", body: text, expect_status: 422)
+  end
 end

@@ -4,10 +4,16 @@ module Orvant
   module Traffic
     # The base of readers of what stands beside session rows.
     class BesideTable < Inventory::TableReader
+      # @param dates [String, nil] one of Days::ORDERS, where a person has said which comes first
+      def initialize(table, dates: nil, **rest)
+        @dates = dates
+        super(table, **rest)
+      end
+
       private
 
       def before(_rows)
-        @days = Days.new(@columns.rows.first(10_000).map { |row| cell(row, self.class::TELLING)[/\A[^T ]+/].to_s }, said: nil)
+        @days = Days.new(@columns.rows.first(10_000).map { |row| cell(row, self.class::TELLING)[/\A[^T ]+/].to_s }, said: @dates)
       end
 
       def day(row, field) = @days.read(cell(row, field)[/\A[^T ]+/].to_s)

@@ -21,6 +21,9 @@ module Orvant
       MOST_AGENTS = 20_000
       ROLES = %w[source medium campaign content term].freeze
       GZIP = "\x1F\x8B".b
+      # What its rows hold, and the names under which SessionTable knows the columns.
+      COLUMNS = {date: "date", source: "source", medium: "medium", campaign: "campaign", content: "content", term: "term", landing: "landing page", referrer: "referrer", device: "device", host: "host", click: "click",
+                 sessions: "sessions", conversions: "conversions", pages: "pages", engaged: "engaged"}.freeze
 
       # One visitor's session while it lasts.
       Open = Struct.new(:begun, :last, :pages, :values, :click, :landing, :referrer, :host, :device, :goals, :first_seen, :offset, keyword_init: true)

@@ -9,6 +9,7 @@ export type FileKind =
   | 'print'
   | 'paste'
   | 'traffic'
+  | 'logs'
   | 'claims'
   | 'orders'
   | 'touches';
@@ -23,6 +24,7 @@ export interface Upload {
   place?: string;
   owner?: string;
   link_kind?: string;
+  dates?: 'day-first' | 'month-first';
   /** JSON of field and column. */
   matching?: string;
 }

@@ -5,7 +5,7 @@ import { linkKindValues } from '../api/schema';
 import { useWorkspace } from '../shell/Workbench';
 import type { Beside } from './sources';
 
-export type SaidValues = Partial<Record<Beside, string>>;
+export type SaidValues = Partial<Record<Exclude<Beside, 'dates'>, string>> & { dates?: 'day-first' | 'month-first' };
 
 const LABELS: Record<Beside, [label: string, hint: string]> = {
   source: ['Name of this source', 'The next file of this name is compared with this one'],
@@ -14,6 +14,7 @@ const LABELS: Record<Beside, [label: string, hint: string]> = {
   place: ['Where it stands', 'For rows that do not say'],
   owner: ['Who can change it', 'For rows that do not say'],
   link_kind: ['Kind of link', ''],
+  dates: ['Dates like 02/11/2026', 'Which number is the month, where the file does not tell'],
 };
 
 interface SaidProps {
@@ -34,7 +35,7 @@ export function Said({ asks, values, onChange }: SaidProps) {
     host: imports.data?.relay_hosts ?? [],
     source: [...new Set(imports.data?.imports.map((one) => one.source).filter(Boolean))],
   };
-  const set = (field: Beside, value: string | null) => onChange({ ...values, [field]: value ?? '' });
+  const set = (field: Beside, value: string | null) => onChange({ ...values, [field]: value ?? '' } as SaidValues);
   return (
     <Group gap={10} mb={10} align="end">
       {asks.map((field) => {
@@ -47,6 +48,21 @@ export function Said({ asks, values, onChange }: SaidProps) {
               {...common}
               data={[...linkKindValues]}
               placeholder="other"
+              onChange={(value) => set(field, value)}
+            />
+          );
+        }
+        if (field === 'dates') {
+          return (
+            <Select
+              key={field}
+              {...common}
+              data={[
+                { value: 'day-first', label: 'the day stands first' },
+                { value: 'month-first', label: 'the month stands first' },
+              ]}
+              placeholder="as the file tells"
+              clearable
               onChange={(value) => set(field, value)}
             />
           );

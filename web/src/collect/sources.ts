@@ -4,7 +4,7 @@ export type FetchKind = 'site' | 'pages' | 'network';
 export type SourceKind = FileKind | FetchKind;
 
 /** What a person may say beside a file. */
-export type Beside = 'source' | 'network' | 'host' | 'place' | 'owner' | 'link_kind';
+export type Beside = 'source' | 'network' | 'host' | 'place' | 'owner' | 'link_kind' | 'dates';
 
 export interface Source {
   kind: SourceKind;
@@ -70,16 +70,25 @@ export const TRAFFIC: Source = {
   kind: 'traffic',
   label: 'Session rows',
   accept: TABLE,
-  asks: ['source'],
+  asks: ['source', 'dates'],
   about:
     'A table with a date and sessions in each row, and where they are known: source, medium, campaign, content, term, landing page, referrer, device, click, conversions, revenue, cost. Give the source a name, and days that come again replace those before.',
+};
+
+export const LOGS: Source = {
+  kind: 'logs',
+  label: 'Access logs',
+  accept: '.log,.txt,.gz,.json,.jsonl',
+  asks: ['source', 'host'],
+  about:
+    'A web server’s log in the Combined Log Format or as JSON lines, packed or not: sessions are built from it. Of the log, and of who visited, nothing is kept.',
 };
 
 export const CLAIMS: Source = {
   kind: 'claims',
   label: 'Claims of a network',
   accept: TABLE,
-  asks: ['network'],
+  asks: ['network', 'dates'],
   about: 'A network’s report by day: day, campaign, ad, impressions, clicks, cost, conversions claimed, value claimed.',
 };
 
@@ -87,7 +96,7 @@ export const ORDERS: Source = {
   kind: 'orders',
   label: 'Orders',
   accept: TABLE,
-  asks: [],
+  asks: ['dates'],
   about: 'What was really sold: order, at, value, and where they are known: currency, visitor, source, coupon.',
 };
 
@@ -95,12 +104,12 @@ export const TOUCHES: Source = {
   kind: 'touches',
   label: 'Visits before orders',
   accept: TABLE,
-  asks: [],
+  asks: ['dates'],
   about:
     'One visit in each row: at, visitor, source, medium, campaign, landing page, referrer. Who a visitor is is not kept: only whether two are the same.',
 };
 
 /** What stands beside links: visits, and what was claimed and sold. */
-export const TRAFFIC_SOURCES: Source[] = [TRAFFIC, CLAIMS, ORDERS, TOUCHES];
+export const TRAFFIC_SOURCES: Source[] = [TRAFFIC, LOGS, CLAIMS, ORDERS, TOUCHES];
 
 export const isFetched = (kind: SourceKind): kind is FetchKind => ['site', 'pages', 'network'].includes(kind);
