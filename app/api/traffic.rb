@@ -30,7 +30,7 @@ class TrafficRowsResource < Resource
   get "/api/workspaces/:workspace/traffic/rows.csv" do
     content_type "text/csv", charset: "utf-8"
     attachment "sessions.csv"
-    TrafficExport.new(query.rows, ROW_COLUMNS, AMOUNTS, personal_data).each
+    TrafficExport.new(workspace, query.rows, ROW_COLUMNS, AMOUNTS, personal_data).each
   end
 
   get "/api/workspaces/:workspace/traffic/series" do

@@ -32,15 +32,15 @@ class BesideImporting < Importing
   def sample(row) = row.to_h.transform_keys(&:to_s).transform_values { |value| value.respond_to?(:iso8601) ? value.iso8601 : value }
 
   def keep(batch)
-    rows = batch.map { |row| {workspace_id: @workspace.id, import_id: @import.id, **row.to_h.except(:line), **hidden(row)} }
+    rows = batch.map { |row| {workspace_id: @workspace.id, import_id: @import.id, **row.to_h.except(:line, :number), **hidden(row), **((model == Order) ? {order_number: row.number} : {})} }
     (model == Order) ? keep_orders(rows) : model.insert_all(rows)
     rows.size
   end
 
   # An order that comes again holds as it is said last.
   def keep_orders(rows)
-    rows = rows.reverse.uniq { |row| row[:number] }
-    model.upsert_all(rows, unique_by: [:workspace_id, :number])
+    rows = rows.reverse.uniq { |row| row[:order_number] }.reverse
+    model.upsert_all(rows, unique_by: [:workspace_id, :order_number])
   end
 
   # Who somebody is is never stored: the same visitor has the same digest in this workspace, and in no other.

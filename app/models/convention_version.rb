@@ -33,8 +33,17 @@ class ConventionVersion < ActiveRecord::Base
     raise Overtaken.new(workspace.convention_version)
   end
 
-  # @return [Orvant::Convention]
-  def convention = @convention ||= Orvant::Convention.new(document)
+  # Versions never change, and every request asks for one: so many are kept as read.
+  READ = Concurrent::Map.new
+  MOST_READ = 50
+
+  # @return [Orvant::Convention] the same object for the same version, as threads may share it
+  def convention
+    @convention ||= begin
+      READ.clear if READ.size > MOST_READ
+      READ.compute_if_absent([id, created_at, document.hash]) { Orvant::Convention.new(document) }
+    end
+  end
 
   # @return [Hash{String => Object}] without the document
   def as_document = {"version" => version, "note" => note, "author" => author, "restores" => restores, "since" => created_at.iso8601}

@@ -4,12 +4,14 @@
 class TrafficExport
   BATCH = 5_000
 
-  # @param rows [ActiveRecord::Relation<TrafficRow>] told
+  # @param workspace [Workspace]
+  # @param rows [ActiveRecord::Relation<TrafficRow>] its rows, told
   # @param columns [Array<String>]
   # @param amounts [Array<String>] columns that are kept in cents
   # @param personal [Orvant::PersonalData] what is personal is masked
-  def initialize(rows, columns, amounts, personal)
-    @rows = rows
+  def initialize(workspace, rows, columns, amounts, personal)
+    @workspace_id = workspace.id
+    @told = rows.unscope(where: :workspace_id)
     @columns = columns
     @amounts = amounts.map { |name| columns.index(name) }
     @personal = personal
@@ -23,17 +25,21 @@ class TrafficExport
     return enum_for(:each) unless block_given?
 
     yield CSV.generate_line(@columns, row_sep: "\r\n")
-    last = 0
-    loop do
-      rows = @rows.where("traffic_rows.id > ?", last).order(:id).limit(BATCH).pluck("traffic_rows.id", *@columns.map { |name| Arel.sql(column(name)) })
-      break if rows.empty?
-
-      last = rows.last.first
-      yield rows.map { |_, *cells| line(cells) }.join
+    windows do |window|
+      rows = @told.where(id: window).order(:id).pluck("traffic_rows.workspace_id", *@columns.map { |name| Arel.sql(column(name)) })
+      mine = rows.select { |workspace, *| workspace == @workspace_id }
+      yield mine.map { |_, *cells| line(cells) }.join if mine.any?
     end
   end
 
   private
+
+  # Stretches of ids, read in their order: whose rows they are is looked at afterwards, since an index by workspace would be sorted anew
+  # for every part.
+  def windows
+    first, last = TrafficRow.where(workspace_id: @workspace_id).pick(Arel.sql("MIN(id)"), Arel.sql("MAX(id)"))
+    first&.step(last, BATCH) { |from| yield from..(from + BATCH - 1) }
+  end
 
   def column(name)
     return "COALESCE(explanations.cause, '')" if name == "cause"

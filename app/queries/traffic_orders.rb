@@ -24,7 +24,7 @@ class TrafficOrders
     @workspace = workspace
     @orders = workspace.orders
     @orders = @orders.where(at: period.begin&.beginning_of_day..period.end&.end_of_day) if period
-    @orders = @orders.where("number LIKE ?", "%#{Order.sanitize_sql_like(search)}%") unless search.to_s.empty?
+    @orders = @orders.where("order_number LIKE ?", "%#{Order.sanitize_sql_like(search)}%") unless search.to_s.empty?
   end
 
   # @return [Hash{String => Object}]
@@ -38,9 +38,9 @@ class TrafficOrders
   # @return [Hash{String => Object}]
   # @raise [ActiveRecord::RecordNotFound]
   def one(number)
-    order = @workspace.orders.find_by!(number: number)
+    order = @workspace.orders.find_by!(order_number: number)
     way = ways_of([order]).first
-    {"number" => order.number, "at" => order.at.iso8601, "value" => order.value, "currency" => order.currency, "source" => order.source, "coupon" => order.coupon, "days" => days(way)&.to_i,
+    {"number" => order.order_number, "at" => order.at.iso8601, "value" => order.value, "currency" => order.currency, "source" => order.source, "coupon" => order.coupon, "days" => days(way)&.to_i,
      "touches" => way.touches.map { |touch| touch.except(:at).transform_keys(&:to_s).merge("at" => touch[:at].iso8601, "days_before" => ((order.at - touch[:at]) / 86_400.0).round(1)) }, "claims" => claimants(way)}
   end
 
@@ -78,7 +78,7 @@ class TrafficOrders
   def days(way) = way.first && (way.order.at - way.first[:at]) / 86_400
 
   def row(way)
-    {"number" => way.order.number, "at" => way.order.at.iso8601, "value" => way.order.value, "touches" => way.touches.size,
+    {"number" => way.order.order_number, "at" => way.order.at.iso8601, "value" => way.order.value, "touches" => way.touches.size,
      "first" => way.first ? way.first[:channel] : "", "last" => way.last ? way.last[:channel] : "", "last_known" => way.last_known ? way.last_known[:channel] : ""}
   end
 

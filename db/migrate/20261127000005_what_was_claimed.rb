@@ -12,11 +12,11 @@ class WhatWasClaimed < ActiveRecord::Migration[7.2]
     end
     create_table :orders do |t|
       belonging(t)
-      t.string :number, null: false
+      t.string :order_number, null: false
       t.datetime :at, null: false
       t.bigint :value, null: false, default: 0
       %i[currency visitor source coupon].each { |field| t.string field, null: false, default: "" }
-      t.index [:workspace_id, :number], unique: true
+      t.index [:workspace_id, :order_number], unique: true
       t.index [:workspace_id, :at]
     end
     create_table :touches do |t|

@@ -63,6 +63,13 @@ RSpec.describe "Your own advertiser", :empty, :screens do
     fill_in("Its events", with: "gullwatch:lead\n")
     click_button("Save")
     await({"goals" => [{"page" => "www.skerryline.example/thanks", "events" => [{"tag" => "gullwatch", "event" => "lead"}]}]}) { Workspace.find_by!(name: "first").watching }
+    fill_in("Clicked for a yes", with: "Agree")
+    click_button("Add a page")
+    fill_in("Its addresses, host and path", with: "www.skerryline.example/a\nwww.skerryline.example/b\n")
+    file = File.join(SPEC_VAR, "counted.csv").tap { |path| File.write(path, "tag,event\ngullwatch,lead\n") }
+    find("input[type=file]", visible: :all).attach_file(file)
+    click_button("Save")
+    await({"consent" => {"yes" => {"text" => "Agree"}, "tags" => []}, "variants" => [%w[www.skerryline.example/a www.skerryline.example/b]], "counted_events" => [{"tag" => "gullwatch", "event" => "lead"}]}) { Workspace.find_by!(name: "first").watching.except("goals") }
     click_button("First")
     click_link("Second")
     expect(page).to have_current_path("/w/second/links")

@@ -31,13 +31,13 @@ export function PageEvidence({ page }: { page: string }) {
       <Facts
         facts={[
           ['seen', atMoment(seen.visited_at)],
-          ['watched', `${(seen.watched / 1000).toFixed(1)} s`],
           [
             'recording',
             <a key="har" href={`/api/workspaces/${name}/page.har?page=${encodeURIComponent(page)}`}>
               HAR
             </a>,
           ],
+          ['watched', `${(seen.watched / 1000).toFixed(1)} s`],
           [
             'landed on by',
             <Link key="links" to={`/w/${name}/links?q=${encodeURIComponent(page.replace(/^[^/]*|[?#].*$/g, ''))}`}>

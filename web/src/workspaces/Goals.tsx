@@ -1,4 +1,4 @@
-import { Button, TagsInput, TextInput } from '@mantine/core';
+import { Button, FileButton, TagsInput, TextInput } from '@mantine/core';
 import type { Schema } from '../api/client';
 import { Section } from '../parts/Section';
 import classes from './Workspaces.module.css';
@@ -59,6 +59,12 @@ export function Goals({ settings, write }: GoalsProps) {
           </Button>
         </div>
       ))}
+      <FileButton
+        accept=".csv,.txt"
+        onChange={async (file) => file && put({ counted_events: listed(await file.text()) })}
+      >
+        {(props) => <Button {...props}>Take counted events from a list (CSV: tag, event)</Button>}
+      </FileButton>
       <TagsInput
         label="Events that the analytics tool counts as conversions"
         description="An event of a goal page that is not among them is a finding, and so is one of them that nothing sends; where none is named, neither is."
@@ -71,6 +77,13 @@ export function Goals({ settings, write }: GoalsProps) {
 }
 
 const written = ({ tag, event }: Event) => `${tag}:${event}`;
+
+/** A tag and an event in each line; a heading is none. */
+const listed = (text: string) =>
+  text
+    .split(/\r?\n/)
+    .map((line) => line.split(/[,;\t]/).map((cell) => cell.trim().replace(/^"|"$/g, '')))
+    .flatMap(([tag, event]) => (tag && event && tag.toLowerCase() !== 'tag' ? [{ tag, event }] : []));
 
 /** What has no colon is no event yet. */
 function read(text: string): Event[] {

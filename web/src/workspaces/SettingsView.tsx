@@ -1,6 +1,6 @@
 import { Button, Group, Textarea, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { type ComponentProps, useState } from 'react';
 import { Link } from 'react-router';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
@@ -11,6 +11,7 @@ import { Failure } from '../parts/Failure';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
+import { Consent } from './Consent';
 import { ExpectedFields } from './ExpectedFields';
 import { ExpectedTags } from './ExpectedTags';
 import { Goals } from './Goals';
@@ -103,19 +104,22 @@ function Form({ kept }: { kept: Settings }) {
       />
       <ExpectedTags settings={draft} write={write} />
       <Goals settings={draft} write={write} />
+      <Consent
+        consent={draft.watching.consent as ComponentProps<typeof Consent>['consent']}
+        variants={(draft.watching.variants ?? []) as string[][]}
+        points={(draft.watching.collection_points ?? []) as string[]}
+        tags={draft.signatures.map((one) => String(one.tag))}
+        put={(changes) => {
+          const changed = Object.entries({ ...draft.watching, ...changes }).filter(([, value]) => value !== undefined);
+          write({ watching: Object.fromEntries(changed) });
+        }}
+      />
       {kept.unmatched.length > 0 && (
         <p role="status" className={classes.said}>
           No page that was seen so far fits {kept.unmatched.join(', ')}: nothing is judged by{' '}
           {kept.unmatched.length === 1 ? 'it' : 'them'} yet.
         </p>
       )}
-      <JsonEditor
-        key={JSON.stringify([draft.watching.goals, draft.watching.counted_events])}
-        title="Variants and consent"
-        about="Beside the goals: lists of pages that are one page in several designs, and what is clicked for a yes and a no with what each tag may do then; as docs/schemas/watching.schema.json says."
-        value={draft.watching}
-        change={(watching) => write({ watching: watching as Settings['watching'] })}
-      />
       <Networks networks={draft.networks} write={write} />
       <ExpectedFields fields={draft.expected_fields} write={write} />
       <JsonEditor
