@@ -23,7 +23,7 @@ class ExplainingBench
     step("explained, all of it (#{@workspace.findings.current.count} findings)") { Explaining.new(@workspace).call }
     step("one link imported, as a request does") { links(["http://www.skerryline.example/passes?utm_source=one,message,One"]) }
     step("explained again") { Explaining.new(@workspace).call }
-    puts "  #{@workspace.fixes.count} fixes, #{@workspace.traffic_rows.where.not(cause: "").count} rows with a cause"
+    puts "  #{@workspace.fixes.count} fixes, #{@workspace.traffic_rows.wrong.count} rows with a cause"
   end
 
   private

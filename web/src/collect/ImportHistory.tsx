@@ -94,7 +94,7 @@ function outcome(one: Import) {
   if (isActive(one.state)) {
     return (
       <span role="status">
-        <progress max={Math.max(one.total, 1)} value={one.done} /> {count(one.done)} of {count(one.total)}
+        <progress max={Math.max(one.total, 1)} value={one.done} /> {soFar(one)}
       </span>
     );
   }
@@ -125,3 +125,9 @@ function Contents({ one }: { one: Import }) {
     </>
   );
 }
+
+/** Session rows are read by the byte: how many there are shows at the end only. */
+const soFar = ({ kind, done, total }: { kind: string; done: number; total: number }) =>
+  ['traffic', 'logs'].includes(kind)
+    ? `${(done / 1e6).toFixed(1)} of ${(total / 1e6).toFixed(1)} MB`
+    : `${count(done)} of ${count(total)}`;
