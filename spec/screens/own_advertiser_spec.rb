@@ -65,7 +65,7 @@ RSpec.describe "Your own advertiser", :empty, :screens do
     await({"goals" => [{"page" => "www.skerryline.example/thanks", "events" => [{"tag" => "gullwatch", "event" => "lead"}]}]}) { Workspace.find_by!(name: "first").watching }
     fill_in("Clicked for a yes", with: "Agree")
     click_button("Add a page")
-    fill_in("Its addresses, host and path", with: "www.skerryline.example/a\nwww.skerryline.example/b\n")
+    find_field("Its addresses, host and path").send_keys("www.skerryline.example/a", :enter, "www.skerryline.example/b", :enter)
     file = File.join(SPEC_VAR, "counted.csv").tap { |path| File.write(path, "tag,event\ngullwatch,lead\n") }
     find("input[type=file]", visible: :all).attach_file(file)
     click_button("Save")
