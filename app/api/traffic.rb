@@ -4,7 +4,6 @@
 class TrafficRowsResource < Resource
   ROW_SORTS = {"date" => "date", "sessions" => "sessions", "revenue" => "revenue"}
     .merge(%w[channel landing source medium campaign].to_h { |name| [name, Combination.arel_table[name]] }).freeze
-  ROW_COLUMNS = ["date", "channel", "cause", *Combination::FIELDS, *Combination::MEASURES].freeze
   CLAIM_COLUMNS = Orvant::Traffic::Reckoning::Line.members.map(&:to_s).freeze
   AMOUNTS = %w[revenue cost].freeze
 
@@ -30,7 +29,7 @@ class TrafficRowsResource < Resource
   get "/api/workspaces/:workspace/traffic/rows.csv" do
     content_type "text/csv", charset: "utf-8"
     attachment "sessions.csv"
-    TrafficExport.new(workspace, query.rows, ROW_COLUMNS, AMOUNTS, personal_data).each
+    TrafficExport.new(workspace, query.rows, personal_data).each
   end
 
   get "/api/workspaces/:workspace/traffic/series" do

@@ -33,8 +33,8 @@ class TrafficExplanation
     Combination.renew(@workspace)
     combinations = @workspace.combinations
     known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart]))
-    combinations = combinations.where(channel: "") if known == @workspace.explained_by
-    combinations.pluck(:id).sort.each_slice(BATCH) { |ids| explain_batch(stored(ids)) }
+    combinations = combinations.where(told: false) if known == @workspace.explained_by
+    combinations.pluck(:id).sort.each_slice(BATCH) { |ids| Combination.alone(@workspace) { explain_batch(stored(ids)) } }
     mark_days
     TrafficDay.renew(@workspace)
     Explanation.forget_unused(@workspace)
@@ -59,6 +59,8 @@ class TrafficExplanation
       changed.group_by { |_, (facts, _)| facts }.each { |facts, same| Combination.where(id: same.map { |one, _| one.id }).update_all(FACTS.zip(facts).to_h) }
       @workspace.traffic_rows.where(combination_id: combinations.map(&:id)).where.not(explanation_id: nil).update_all(explanation_id: nil) if overridden?
       override(days)
+      # What has got other rows meanwhile is stale, and is told of anew.
+      Combination.where(id: combinations.map(&:id), stale: Combination::FRESH, told: false).update_all(told: true)
       mark(changed.keys + days.keys)
     end
   end

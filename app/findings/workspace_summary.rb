@@ -55,7 +55,7 @@ class WorkspaceSummary
   def traffic
     combinations = @workspace.combinations
     wrong = @workspace.traffic_days.joins(:explanation).where.not(explanations: {cause: ""}).sum(:sessions)
-    stop(combinations.sum(:sessions), wrong, (NOT_EXPLAINED if combinations.where(channel: "").exists?))
+    stop(combinations.sum(:sessions), wrong, (NOT_EXPLAINED if combinations.where(told: false).exists?))
   end
 
   def fixes = stop(@workspace.fixes.count, @workspace.fixes.to_do.count, (NOT_LOOKED_AT if @workspace.sweeps.where(state: "done").none? && @workspace.fixes.none?))

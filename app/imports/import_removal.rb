@@ -32,7 +32,7 @@ class ImportRemoval
     rows = TrafficRow.where(import_id: @import.id)
     before = ReplacedRow.where(replaced_by_id: @import.id)
     days = (rows.distinct.pluck(:date) + before.distinct.pluck(:date)).uniq
-    [rows, before].each { |some| Combination.where(id: some.select(:combination_id)).update_all(stale: true) }
+    [rows, before].each { |some| Combination.touch_all_of(Combination.where(id: some.select(:combination_id))) }
     TrafficDay::Stale.mark(@workspace, days)
     rows.delete_all
     # What another import had replaced of this one has no import to come back to.

@@ -8,14 +8,9 @@ class Importing
   MOST_CHANGES = 2_000
 
   class << self
-    # @param kind [String] `traffic`, one of BesideImporting::KINDS, or a kind of Inventory::Source
+    # @param kind [String] `traffic`, `logs`, one of BesideImporting::KINDS, or a kind of Inventory::Source
     # @return [Class]
-    def of(kind)
-      return TrafficImporting if kind == "traffic"
-      return LogImporting if kind == "logs"
-
-      BesideImporting::KINDS.key?(kind) ? BesideImporting : LinkImporting
-    end
+    def of(kind) = {"traffic" => TrafficImporting, "logs" => LogImporting}.fetch(kind) { BesideImporting::KINDS.key?(kind) ? BesideImporting : LinkImporting }
   end
 
   # @param workspace [Workspace]
@@ -50,10 +45,7 @@ class Importing
   # @return [Import] with the good rows kept
   def call
     @import ||= Import.new(workspace: @workspace, kind: @kind, filename: @filename, source: @source)
-    @import.update!(rejected: rejected, notes: @read.notes, apart: @read.apart.map(&:to_h), differences: changes, done: 0, total: items.size, state: "running")
-    added = items.each_slice(BATCH).sum { |batch| @import.stopping? ? 0 : ActiveRecord::Base.transaction { keep(batch).tap { @import.progress(batch.size) } } }
-    ActiveRecord::Base.transaction { afterwards }
-    @import.update!(added: added, already: @import.done - added, state: @import.stopping? ? "stopped" : "done")
+    keep_all
     Explaining.later(@workspace)
     @import
   rescue => error
@@ -62,6 +54,13 @@ class Importing
   end
 
   private
+
+  def keep_all
+    @import.update!(rejected: rejected, notes: @read.notes, apart: @read.apart.map(&:to_h), differences: changes, done: 0, total: items.size, state: "running")
+    added = items.each_slice(BATCH).sum { |batch| @import.stopping? ? 0 : ActiveRecord::Base.transaction { keep(batch).tap { @import.progress(batch.size) } } }
+    ActiveRecord::Base.transaction { afterwards }
+    @import.update!(added: added, already: @import.done - added, state: @import.stopping? ? "stopped" : "done")
+  end
 
   def usual_kind = "links"
 

@@ -17,7 +17,7 @@ class LogImporting < TrafficImporting
     counts = sessions.counts
     raise Orvant::Error::UnusableTable, "This is no access log: #{sessions.unread.first || "it holds no line that could be read"}." if counts.pages.zero? && counts.unread == counts.lines
 
-    @read = Orvant::Traffic::SessionTable.new(bytes: rows_of(sessions)).tap { |table| table.notes.replace([told(counts), *sessions.unread]) }
+    Orvant::Traffic::SessionTable.new(bytes: rows_of(sessions)).tap { |table| table.notes.replace([told(counts), *sessions.unread]) }
   end
 
   def rows_of(sessions)

@@ -12,22 +12,6 @@ class TrafficImporting < Importing
   # Combinations whose ids are remembered.
   REMEMBERED = 300_000
 
-  # @return [Import] with the good rows kept
-  def call
-    @import ||= Import.new(workspace: @workspace, kind: @kind, filename: @filename, source: @source)
-    @import.update!(rejected: [], notes: [], apart: [], differences: [], done: 0, total: @size, state: "running")
-    read_all
-    ended = @import.stopping? ? "stopped" : "done"
-    Combination.renew(@workspace)
-    compared = compare
-    @import.update!(rejected: rejected, notes: @read.notes + notes(compared), added: compared[:new], already: compared[:same], done: @size, state: ended)
-    Explaining.later(@workspace)
-    @import
-  rescue => error
-    @import.update_columns(state: "failed", problem: "The import was broken off: #{error.message[0, 200]}") if @import&.persisted?
-    raise
-  end
-
   # @return [Hash{String => Object}] what an import would do
   def preview
     rows = Orvant::Traffic::MEASURES
@@ -44,6 +28,15 @@ class TrafficImporting < Importing
   end
 
   private
+
+  def keep_all
+    @import.update!(rejected: [], notes: [], apart: [], differences: [], done: 0, total: @size, state: "running")
+    read_all
+    ended = @import.stopping? ? "stopped" : "done"
+    Combination.renew(@workspace)
+    compared = compare
+    @import.update!(rejected: rejected, notes: @read.notes + notes(compared), added: compared[:new], already: compared[:same], done: @size, state: ended)
+  end
 
   def usual_kind = "traffic"
 
@@ -82,6 +75,7 @@ class TrafficImporting < Importing
   def flush(waiting)
     ActiveRecord::Base.transaction do
       number(waiting.keys)
+      Combination.touch_all_of(Combination.where(id: @ids.values_at(*waiting.keys)))
       make_room(waiting)
       insert(waiting)
     end
@@ -97,7 +91,6 @@ class TrafficImporting < Importing
     fresh = combinations if @ids.empty?
     add(fresh)
     known = @workspace.combinations.where(digest: fresh.map(&:digest)).pluck(:digest, :id).to_h
-    Combination.where(id: known.values, stale: false).update_all(stale: true)
     fresh.each { |one| @ids[one] = known.fetch(one.digest) }
   end
 
@@ -133,7 +126,7 @@ class TrafficImporting < Importing
 
     before = same_source
     before = @source.empty? ? before.where("(combination_id, date) IN (#{pairs(waiting)})") : before.where(date: days)
-    Combination.where(id: before.select(:combination_id)).update_all(stale: true)
+    Combination.touch_all_of(Combination.where(id: before.select(:combination_id)))
     TrafficRow.connection.execute("INSERT INTO replaced_rows (#{COLUMNS.join(", ")}, replaced_by_id) #{before.select(*COLUMNS, @import.id.to_s).to_sql}")
     before.delete_all
   end

@@ -2,8 +2,8 @@
 
 # What networks claim beside what was found in a workspace, by campaign; and orders that two claim or nobody brought.
 class TrafficClaims
-  # Findings on links of a campaign that may explain a difference, as checks on claims say them.
-  REASONS = {"trail/dropped" => "lossy", "trail/overwritten" => "lossy", "trail/broken" => "broken", "tag/missing" => "silent", "tag/silent" => "silent", "tag/repeated" => "repeated", "journey/repeated" => "repeated", "tag/stray-conversion" => "stray"}.freeze
+  # Findings on links of a campaign, or on pages where they land, that may explain a difference, as checks on claims say them.
+  REASONS = {"trail/dropped" => "lossy", "trail/overwritten" => "lossy", "trail/broken" => "broken", "tag/missing" => "silent", "tag/silent" => "silent", "tag/repeated" => "repeated", "tag/stray-conversion" => "stray"}.freeze
 
   # @param workspace [Workspace]
   # @param period [Range<Date>, nil]
@@ -20,8 +20,7 @@ class TrafficClaims
 
   # @return [Hash{String => Object}]
   def document
-    days = claims.pluck(Arel.sql("MIN(date)"), Arel.sql("MAX(date)")).first
-    {"period" => {"from" => days&.first&.to_s.presence, "to" => days&.last&.to_s.presence}, "rows" => lines.map { |line| line.to_h.transform_keys(&:to_s) },
+    {"period" => {"from" => days&.first&.iso8601, "to" => days&.last&.iso8601}, "rows" => lines.map { |line| line.to_h.transform_keys(&:to_s) },
      "findings" => findings.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message, "evidence" => one.evidence, "network" => one.place["network"], "campaign" => one.place["campaign"], "action" => one.remedy.action} },
      "both" => orders.both.size, "nobody" => orders.nobody.size}
   end
@@ -40,28 +39,42 @@ class TrafficClaims
 
   def claims = @period ? @workspace.claims.where(date: @period) : @workspace.claims
 
-  # As many days of sessions as of claims.
+  # Sessions and orders are those of the days of which there are claims.
+  def days
+    return @days if defined?(@days)
+
+    known = claims.distinct.pluck(:date)
+    @days = known.empty? ? nil : known.min..known.max
+  end
+
   def found
-    days = claims.distinct.pluck(:date)
-    return {} if days.empty?
+    return {} unless days
 
     columns = %w[combinations.source combinations.campaign]
-    rows = @workspace.traffic_rows.where(date: days.min..days.max).joins(:combination).where.not(combinations: {campaign: ""}).group(*columns).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
+    rows = @workspace.traffic_rows.where(date: days).joins(:combination).where.not(combinations: {campaign: ""}).group(*columns).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
     rows.group_by { |names| names.first(2) }.transform_values { |same| same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum) }
   end
 
   # An order is a campaign's where the last visit with a name before it says so.
   def ordered = orders.by_campaign
 
-  def orders = @orders ||= TrafficOrders.new(@workspace, @period)
+  def orders = @orders ||= TrafficOrders.new(@workspace, days)
 
   def reasons
     known = Hash.new { |all, name| all[name] = [] }
-    @workspace.findings.standing.where(code: REASONS.keys).where.not(link_id: nil).includes(:link).find_each do |finding|
-      campaign = @workspace.convention.value_in(Orvant::Address.new(finding.link.address), "campaign")
-      known[campaign.downcase] |= [REASONS[finding.code]] if campaign.present?
+    found = @workspace.findings.standing.where(code: REASONS.keys)
+    (found.joins(:link).pluck(:code, "links.address") + on_pages(found)).each do |code, address|
+      campaign = @workspace.convention.value_in(Orvant::Address.new(address), "campaign")
+      known[campaign.downcase] |= [REASONS[code]] if campaign.present?
     end
     orders.shared.each { |name| known[name] |= ["shared"] }
     known
+  end
+
+  # @return [Array<Array(String, String)>] codes, and addresses of the links that land where they were found
+  def on_pages(found)
+    codes = found.where.not(page: nil).pluck(:page, :code).group_by(&:first).transform_values { |same| same.map(&:last).uniq }
+    landed = LinkTrail.joins(:link).where(links: {workspace_id: @workspace.id, retired_at: nil}, landing_page: codes.keys).distinct.pluck(:landing_page, "links.address")
+    landed.flat_map { |page, address| codes.fetch(page).map { |code| [code, address] } }
   end
 end

@@ -1,22 +1,24 @@
 # frozen_string_literal: true
 
-# Writes session rows as CSV, a part at a time, so that a million take no more memory than a thousand.
+# Writes session rows as CSV, a part at a time, so that a million take no more memory than a thousand. What many rows have in common is
+# read, masked and quoted once.
 class TrafficExport
+  COLUMNS = ["date", "channel", "cause", *Combination::FIELDS, *Combination::MEASURES].freeze
   BATCH = 5_000
+  # Combinations whose texts are remembered.
+  REMEMBERED = 100_000
+  AMOUNTS = %w[revenue cost].map { |name| Combination::MEASURES.index(name) }.freeze
 
   # @param workspace [Workspace]
   # @param rows [ActiveRecord::Relation<TrafficRow>] its rows, told
-  # @param columns [Array<String>]
-  # @param amounts [Array<String>] columns that are kept in cents
   # @param personal [Orvant::PersonalData] what is personal is masked
-  def initialize(workspace, rows, columns, amounts, personal)
-    @workspace_id = workspace.id
-    @told = rows.unscope(where: :workspace_id)
-    @columns = columns
-    @amounts = amounts.map { |name| columns.index(name) }
+  def initialize(workspace, rows, personal)
+    @workspace = workspace
+    # Whose rows they are is looked at afterwards: an index by workspace would be sorted anew for every part.
+    figures = Combination::MEASURES.map { |name| "traffic_rows.#{name}" }
+    @told = rows.unscope(where: :workspace_id).select("traffic_rows.workspace_id", "traffic_rows.combination_id", TrafficRow::OF_DAY, "traffic_rows.date", *figures)
     @personal = personal
-
-    @cells = {}
+    @texts = {}
   end
 
   # @yieldparam part [String]
@@ -24,37 +26,34 @@ class TrafficExport
   def each
     return enum_for(:each) unless block_given?
 
-    yield CSV.generate_line(@columns, row_sep: "\r\n")
+    @causes = @workspace.explanations.pluck(:id, :cause).to_h.transform_values { |cause| cell(cause) }
+    yield CSV.generate_line(COLUMNS, row_sep: "\r\n")
     windows do |window|
-      rows = @told.where(id: window).order(:id).pluck("traffic_rows.workspace_id", *@columns.map { |name| Arel.sql(column(name)) })
-      mine = rows.select { |workspace, *| workspace == @workspace_id }
-      yield mine.map { |_, *cells| line(cells) }.join if mine.any?
+      rows = TrafficRow.connection.select_rows(@told.where(id: window).order(:id).to_sql).select { |workspace, *| workspace.to_i == @workspace.id }
+      remember(rows.map { |row| row[1] }.uniq)
+      yield rows.map { |row| line(*row.drop(1)) }.join if rows.any?
     end
   end
 
   private
 
-  # Stretches of ids, read in their order: whose rows they are is looked at afterwards, since an index by workspace would be sorted anew
-  # for every part.
+  # Stretches of ids, in their order.
   def windows
-    first, last = TrafficRow.where(workspace_id: @workspace_id).pick(Arel.sql("MIN(id)"), Arel.sql("MAX(id)"))
+    first, last = @workspace.traffic_rows.pick(Arel.sql("MIN(id)"), Arel.sql("MAX(id)"))
     first&.step(last, BATCH) { |from| yield from..(from + BATCH - 1) }
   end
 
-  def column(name)
-    return "COALESCE(explanations.cause, '')" if name == "cause"
-
-    (Combination::FIELDS.include?(name) || name == "channel") ? "combinations.#{name}" : "traffic_rows.#{name}"
+  def remember(ids)
+    @texts.clear if @texts.size > REMEMBERED
+    missing = ids.reject { |id| @texts.key?(id) }
+    Combination.where(id: missing).pluck(:id, :channel, *Combination::FIELDS).each { |id, channel, *fields| @texts[id] = [cell(channel), fields.map { |text| cell(text) }.join(",")] }
   end
 
-  def line(cells)
-    @amounts.each { |index| cells[index] = format("%.2f", cells[index] / 100.0) }
-    cells.map { |cell| cell.is_a?(String) ? text(cell) : cell.to_s }.join(",") << "\r\n"
+  def line(combination, explanation, date, *figures)
+    channel, fields = @texts.fetch(combination)
+    AMOUNTS.each { |place| figures[place] = figures[place].to_s.rjust(3, "0").insert(-3, ".") }
+    "#{date},#{channel},#{@causes.fetch(explanation, "")},#{fields},#{figures.join(",")}\r\n"
   end
 
-  # Few texts stand in very many rows: each is masked and quoted once.
-  def text(cell)
-    @cells.clear if @cells.size > 100_000
-    @cells[cell] ||= CSV.generate_line([Orvant::Export::CSVTable.neutral(@personal.mask(cell))], row_sep: "")
-  end
+  def cell(text) = text.empty? ? "" : CSV.generate_line([Orvant::Export::CSVTable.neutral(@personal.mask(text))], row_sep: "")
 end

@@ -51,6 +51,6 @@ class TrafficReferrers
   private
 
   def taken_for(host)
-    {"own" => :own_hosts, "payment" => :payment_hosts, "mail" => :mail_hosts, "social" => :social_hosts, "search" => :search_hosts, "partner" => :partner_hosts}.find { |_, list| @convention.public_send(list).cover?(host) }&.first || "unknown"
+    KINDS.find { |_, list| @convention.public_send(list).cover?(host) }&.first || "unknown"
   end
 end

@@ -4,6 +4,11 @@
 class TrafficRowQuery
   DIMENSIONS = Combination::FIELDS
 
+  # @param filters [Hash{String => String}]
+  # @param names [Array<String>] of columns
+  # @return [Hash{String => String}] what they are to hold; a dash stands for nothing at all
+  def self.values(filters, names) = filters.slice(*names).transform_values { |value| (value == "–") ? "" : value }
+
   # @param workspace [Workspace]
   # @param filters [Hash{String => String}] as the address bar has them; an empty one narrows nothing
   def initialize(workspace, filters)
@@ -42,6 +47,5 @@ class TrafficRowQuery
 
   def period = TrafficPeriod.of(@filters)
 
-  # A dash stands for nothing at all.
-  def dimensions = @dimensions ||= @filters.slice(*DIMENSIONS).transform_values { |value| (value == "–") ? "" : value }
+  def dimensions = @dimensions ||= self.class.values(@filters, DIMENSIONS)
 end

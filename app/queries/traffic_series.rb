@@ -48,7 +48,7 @@ class TrafficSeries
 
   def sweeps(span) = @workspace.sweeps.where(state: "done", finished_at: span).pluck(:finished_at).map { |at| mark(at, "sweep", "Swept") }
 
-  def proofs(span) = @workspace.fixes.where(state: "proven", updated_at: span).map { |fix| mark(proven_at(fix), "fix", "Proven: #{fix.action}"[0, 200]) }
+  def proofs(span) = @workspace.fixes.where(state: "proven").select { |fix| span.cover?(proven_at(fix)) }.map { |fix| mark(proven_at(fix), "fix", "Proven: #{fix.action}"[0, 200]) }
 
   def proven_at(fix) = fix.proof.to_h["at"]&.then { |text| Time.iso8601(text) } || fix.updated_at
 

@@ -4,6 +4,8 @@
 class TrafficTable
   MEASURES = Combination::MEASURES
   DIMENSIONS = [*Combination::FIELDS, "channel", "cause", "month", "week", "day"].freeze
+  # How the days of a stretch are written alike.
+  TIMES = {"month" => "%Y-%m", "week" => "%G-W%V", "day" => "%Y-%m-%d"}.freeze
   # Rows and columns that are given; what is less is summed up as the rest.
   MOST_DOWN = 5_000
   MOST_ACROSS = 24
@@ -48,25 +50,18 @@ class TrafficTable
   # @return [Array<Array>] value down, value across (nil without), and measures
   def grouped(period)
     columns = [@down, @across].compact
-    return by_day(period, columns) if columns.any? { |name| %w[month week day].include?(name) } || columns.include?("cause") && period
-
     sql = columns.map { |name| column(name) }
-    measures = MEASURES.map { |name| Arel.sql("SUM(#{period ? "traffic_rows" : "combinations"}.#{name})") }
-    read(relation(period).group(*sql.uniq).pluck(*sql.uniq, *measures), columns, sql)
+    rows = (period || by_day?) ? days(period) : @workspace.combinations.where(filters)
+    measures = MEASURES.map { |name| Arel.sql("SUM(#{rows.klass.table_name}.#{name})") }
+    read(rows.group(*sql.uniq).pluck(*sql.uniq, *measures), columns, sql)
   end
 
-  def relation(period)
-    combinations = @workspace.combinations.where(filters).left_joins(:explanation)
-    return combinations.where(causes) unless period
+  # Sums over all days say nothing of single days, nor of causes, which may differ from day to day.
+  def by_day? = @filters.key?("cause") || [@down, @across].intersect?([*TIMES.keys, "cause"])
 
-    @workspace.traffic_rows.where(date: period).joins(combination: []).merge(Combination.where(filters)).joins("LEFT JOIN explanations ON explanations.id = #{TrafficRow::OF_DAY}").where(causes)
-  end
-
-  def by_day(period, columns)
-    rows = @workspace.traffic_rows.joins(:combination).joins("LEFT JOIN explanations ON explanations.id = #{TrafficRow::OF_DAY}").merge(Combination.where(filters)).where(causes)
-    rows = rows.where(date: period) if period
-    sql = columns.map { |name| %w[month week day].include?(name) ? "traffic_rows.date" : column(name) }
-    read(rows.group(*sql.uniq).pluck(*sql.uniq, *MEASURES.map { |name| Arel.sql("SUM(traffic_rows.#{name})") }), columns, sql)
+  def days(period)
+    rows = @workspace.traffic_rows.told.merge(Combination.where(filters)).where(causes)
+    period ? rows.where(date: period) : rows
   end
 
   def read(rows, columns, sql)
@@ -77,17 +72,15 @@ class TrafficTable
 
   def column(name)
     return "explanations.cause" if name == "cause"
+    return "traffic_rows.date" if TIMES.key?(name)
 
     "combinations.#{segment(name) ? name.split(".").first : name}"
   end
 
   def value(name, cell)
-    case name
-    when "month" then cell.strftime("%Y-%m")
-    when "week" then cell.strftime("%G-W%V")
-    when "day" then cell.iso8601
-    else segment(name) ? segment_of(name, cell.to_s) : cell.to_s
-    end
+    return cell.strftime(TIMES[name]) if TIMES.key?(name)
+
+    segment(name) ? segment_of(name, cell.to_s) : cell.to_s
   end
 
   # @return [Orvant::Convention::Role, nil] whose name has such a segment
@@ -102,8 +95,7 @@ class TrafficTable
     @workspace.convention.role(role).segment_in(text, part).to_s
   end
 
-  # A dash stands for nothing at all.
-  def filters = @filters.slice(*Combination::FIELDS, "channel").transform_values { |text| (text == "–") ? "" : text }
+  def filters = TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"])
 
   def causes = if @filters["cause"]
                  {explanations: {cause: (@filters["cause"] == "–") ? [nil, ""] : @filters["cause"]}}

@@ -35,7 +35,7 @@ module Bundle
         part("import_entries.csv", ImportEntry, below(ImportEntry, :import_id, :imports), refs: {"import_id" => Import}),
         part("site_pages.csv", SitePage, refs: {"import_id" => Import}), part("links.csv", Link, refs: {"replaced_by_id" => Link}), part("labels.csv", LinkLabel, refs: {"link_id" => Link}),
         part("sightings.csv", Sighting, refs: {"link_id" => Link, "import_id" => Import, "ended_by_id" => Import, "last_import_id" => Import}),
-        part("combinations.csv", Combination, without: %w[stale first_on last_on channel because nearest explanation_id] + Combination::MEASURES),
+        part("combinations.csv", Combination, without: %w[stale told first_on last_on channel because nearest explanation_id] + Combination::MEASURES),
         part("traffic.csv", TrafficRow, refs: {"import_id" => Import, "combination_id" => Combination}, without: %w[explanation_id]),
         part("claims.csv", Claim, refs: {"import_id" => Import}), part("orders.csv", Order, refs: {"import_id" => Import}), part("touches.csv", Touch, refs: {"import_id" => Import})]
     end

@@ -36,7 +36,8 @@ class TrafficByCombination < ActiveRecord::Migration[7.2]
       MEASURES.each { |field| t.bigint field, null: false, default: 0 }
       t.date :first_on
       t.date :last_on
-      t.boolean :stale, null: false, default: true
+      t.integer :stale, null: false, default: 1
+      t.boolean :told, null: false, default: false
       t.string :channel, null: false, default: ""
       t.string :because, null: false, default: ""
       t.string :nearest

@@ -75,18 +75,20 @@ module Orvant
       (content["encoding"] == "base64") ? content["text"].unpack1("m").force_encoding(Encoding::UTF_8).scrub : content["text"]
     end
 
+    # The first document of a page that the recording names is the page; further ones stand in its frames. Where it names none, every
+    # document is a page.
+    #
     # @return [Array<Array(Entry, Array<Entry>, Array<Entry>)>] a document that stayed, what was asked for after it, and the redirects before it
     def loads
-      found = []
-      way = []
+      found, ways, last = {}, Hash.new { |all, page| all[page] = [] }, nil
       @entries.each do |entry|
-        next found.last&.at(1)&.push(entry) unless entry.document
-        next way << entry if REDIRECTS.include?(entry.status) && !entry.redirect.empty?
+        load = entry.page.empty? ? last : found[entry.page]
+        next load&.at(1)&.push(entry) if !entry.document || (load && !entry.page.empty?)
+        next ways[entry.page] << entry if REDIRECTS.include?(entry.status) && !entry.redirect.empty?
 
-        found << [entry, [], way]
-        way = []
+        last = found[entry.page.empty? ? entry : entry.page] = [entry, [], ways.delete(entry.page).to_a]
       end
-      found
+      found.values
     end
 
     def visit(document, beside, way, signatures, page_of)

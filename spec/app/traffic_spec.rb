@@ -50,6 +50,17 @@ RSpec.describe TrafficTable, :empty do
     end
   end
 
+  it "exports every row with its figures, and of a filter its own alone" do
+    other = Founding.call(title: "Other", own_hosts: ["a.test"])
+    TrafficImporting.new(other, "date,sessions,source\n2026-10-02,77,elsewhere\n", filename: "o.csv").call
+    stub_const("TrafficExport::BATCH", 7)
+    sums = ->(query) { CSV.parse(call(:get, "/traffic/rows.csv#{query}"), headers: true).then { |rows| [rows.sum { |row| row["sessions"].to_i }, rows.sum { |row| (row["revenue"].to_f * 100).round }, rows.map { |row| row["cause"].to_s }.uniq.sort] } }
+    expected = ->(where) { sqlite("SELECT SUM(sessions), SUM(CAST(ROUND(revenue * 100) AS INTEGER)) FROM r WHERE #{where}").first.map(&:to_i) }
+    expect(sums.call("")).to eq([*expected.call("1"), ["", "campaign split by spelling", "letter case"]])
+    expect(sums.call("?channel=Unassigned")).to eq([*expected.call("medium = 'Email'"), ["letter case"]])
+    expect(sums.call("?source=tidepost&device=phone").first(2)).to eq(expected.call("source = 'tidepost' AND device = 'phone'"))
+  end
+
   it "opens the rows behind a cell, and compares a period with the one before" do
     cell = call(:get, "/traffic/table?down=source&across=device")["rows"].find { |row| row["value"] == "tidepost" }["cells"]["phone"]["sessions"]
     rows = call(:get, "/traffic/rows?source=tidepost&device=phone&limit=500")
@@ -99,7 +110,7 @@ RSpec.describe TrafficTable, :empty do
   it "reckons claims against sessions and orders, and orders against the visits before them" do
     import("day,campaign,ad,clicks,cost,conversions claimed\n2026-10-10,Paid June,a,400,50,20\n2026-10-10,Paid June,a,400,50,20\n2026-10-10,july,a,1,1,0\n", "claims")
     import("at,visitor,source,medium,campaign,referrer\n2026-10-01,ann,tidepost,paid-social,june,\n2026-10-05,ann,,,,\n2026-10-20,ann,island-letter,email,july,\n2026-10-02,bea,island-letter,email,july,\n", "touches")
-    import("order,at,value,visitor\nA1,2026-10-10,120.00,ann\nA2,2026-10-10,80,bea\nA3,2026-10-11,5,\n", "orders")
+    import("order,at,value,visitor\nA1,2026-10-10,120.00,ann\nA2,2026-10-10,80,bea\nA3,2026-10-10,5,\n", "orders")
     claims = call(:get, "/traffic/claims")
     expect([claims["rows"].first.slice("campaign", "clicks", "cost", "claimed", "orders", "twice"), claims["findings"].map { |one| one["code"] }, claims["nobody"]])
       .to eq([{"campaign" => "Paid June", "clicks" => 400, "cost" => 5_000, "claimed" => 20, "orders" => 0, "twice" => 1}, %w[traffic/missing-sessions traffic/claim-gap], 1])
@@ -119,6 +130,35 @@ RSpec.describe TrafficTable, :empty do
     kept = call(:post, "/imports?kind=logs&filename=access.log&host=www.skerryline.example", body: log)
     expect([kept["state"], @workspace.traffic_rows.where(date: "2026-11-02", import_id: kept["id"]).sum(:sessions)]).to eq(["done", 3])
     expect(call(:post, "/imports?kind=logs&filename=x.log", body: "nothing of the kind", expect_status: 422)["detail"]).to include("no access log")
+  end
+
+  it "explains rows that come later to visits that are known already, and days on which a link was not out yet otherwise" do
+    LinkImporting.new(@workspace, "address,kind,found,since\nhttp://www.skerryline.example/walks,message,Letter,2026-12-05\n", filename: "l.csv").call
+    link = @workspace.links.find_by!(address: "http://www.skerryline.example/walks")
+    sweep = Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {"links" => "all", "rehearsals" => "all"}, state: "done", whole: true, finished_at: Time.now)
+    LinkTrail.create!(sweep: sweep, link: link, visitor: "desktop", outcome: "landed", status: 200, final_address: link.address, judged_address: link.address, landing_page: "www.skerryline.example/walks", engine: "http", hops: [], shape: "s", look: "none")
+    Finding.create!(workspace: @workspace, sweep: sweep, link: link, code: "param/missing", weight: "breaks", place: {"role" => "source"}, message: "m", evidence: [], root: "r", remedy: {"at" => "sighting", "action" => "a"}, current: true, created_at: Time.now)
+    rows = ->(day) { "date,landing page,sessions\n2026-12-#{day},/walks,5\n" }
+    causes = -> { @workspace.traffic_rows.told.where("date >= '2026-12-01'").order(:date).pluck(:date, "explanations.cause").to_h { |day, cause| [day.day, cause.to_s] } }
+    %w[01 06].each { |day| import(rows.call(day), source: "day #{day}") }
+    expect(causes.call).to eq(1 => "", 6 => "untagged message link")
+    import(rows.call("07"), source: "day 07")
+    expect(causes.call).to eq(1 => "", 6 => "untagged message link", 7 => "untagged message link")
+    expect(call(:get, "/traffic/table?down=cause&from=2026-12-01&to=2026-12-31")["rows"].to_h { |row| row.values_at("value", "sessions") }).to eq("" => 5, "untagged message link" => 10)
+  end
+
+  it "loses no row and no sum of a file that comes in while others are being summed" do
+    late = "#{first}2026-12-20#{lines[5][10..]}\n2026-12-21,late,email,x,/walks,,phone,4,0,0\n"
+    Combination.touch_all_of(@workspace.combinations)
+    # What an import does in a transaction of its own, in another process, between the reading of sums and their writing.
+    allow(Combination).to receive(:written).and_wrap_original do |original, sums|
+      @another ||= TrafficImporting.new(@workspace, late, filename: "late.csv", source: "late", import: Import.create!(workspace: @workspace, kind: "traffic", filename: "late.csv", source: "late", state: "running", rejected: [], notes: [])).send(:read_all) || true
+      original.call(sums)
+    end
+    Combination.renew(@workspace)
+    Combination.renew(@workspace)
+    expect(@workspace.combinations.sum(:sessions)).to eq(@workspace.traffic_rows.sum(:sessions))
+    expect(@workspace.traffic_rows.where.not(combination_id: @workspace.combinations.select(:id))).to be_empty
   end
 
   it "asks which number is the month, and keeps the answer with the columns" do

@@ -137,7 +137,7 @@ RSpec.describe Orvant::Looking do
       logs = Dir[File.join(folder, "*.har")].sort.map { |file| File.read(file) }
       again = []
       printer.recorded(logs.map { |text| Orvant::Recording.read(text) }) { |one| again << one }
-      what = ->(one) { [one["page"], one["signals"].map { |signal| signal.slice("event", "account") }, one["findings"].map { |finding| finding["code"] }, one["not_judged"]] }
+      what = ->(one) { [one["page"], one["signals"].map { |signal| signal.slice("event", "account") }.sort_by(&:to_s), one["findings"].map { |finding| finding["code"] }, one["not_judged"]] }
       expect(again.map(&what)).to eq(seen.map(&what))
       refused = JSON.parse(logs.first).tap { |har| har["log"]["entries"].each { |entry| entry.delete("comment") && entry["response"]["status"] = 410 } }
       printer.recorded([Orvant::Recording.read(JSON.generate(refused))]) { |one| expect(what.call(one)[2..]).to eq([["tag/refused"], []]) }
@@ -177,6 +177,13 @@ RSpec.describe Orvant::Looking do
     it "says of #{text.inspect} that it is no recording" do
       expect { Orvant::Recording.read(text.b) }.to raise_error(Orvant::Error::UnusableTable, said)
     end
+  end
+
+  it "takes documents in frames for parts of their page, and gives signals to the page that sent them" do
+    entry = ->(page, second, url, type) { {"pageref" => page, "startedDateTime" => "2026-11-02T10:00:0#{second}Z", "_resourceType" => type, "request" => {"method" => "GET", "url" => url}, "response" => {"status" => 200, "content" => {"mimeType" => "text/html", "text" => base}}} }
+    sent = "http://in.gull.test/c?st=SK-204&ev=view"
+    entries = [entry.call("p1", 1, "http://site.test/one", "document"), entry.call("p1", 2, "http://site.test/frame", "document"), entry.call("p2", 3, "http://site.test/two", "document"), entry.call("p1", 4, sent, "ping"), entry.call("p2", 5, sent, "image")]
+    expect(Orvant::Recording.read(JSON.generate("log" => {"entries" => entries})).visits([signature]).map { |visit| [visit.page, visit.signals.size] }).to eq([["site.test/one", 1], ["site.test/two", 1]])
   end
 
   it "reads a recording's odd entries as far as they go" do

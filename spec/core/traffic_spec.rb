@@ -242,6 +242,13 @@ RSpec.describe Orvant::Traffic do
       end
     end
 
+    it "loses no row but its own to a quote that never closes, and knows every line's number" do
+      text = "date,sessions,campaign\n2026-11-01,1,\"a\nb\"\n2026-11-02,2,\"open\n#{(3..9).map { |day| "2026-11-0#{day},#{day},c#{day}\n" }.join}2026-11-10,x,d\n"
+      table = described_class.read(text)
+      expect([table.rows.map { |row| [row.line, row.sessions] }, table.rejected.map { |row| [row.line, row.reason[0, 20]] }])
+        .to eq([[[2, 1], *(3..9).map { |number| [number + 2, number] }], [[4, "The quotes of this r"], [12, "The sessions “x” are"]]])
+    end
+
     it "asks once which number is the month, and takes the answer" do
       text = "date,sessions\n02/11/2026,1\n"
       expect { described_class.read(text) }.to raise_error(Orvant::Traffic::Days::Ambiguous, /two ways/)

@@ -115,7 +115,7 @@ module Orvant
         answer = +"".b
         @upstream.open(request.address) do |server|
           server.write(rewritten(head, request) + request.body)
-          loop { answer << Net::Wire.read(server) if answer.bytesize < Request::MOST_BODY }
+          answer << Net::Wire.read(server) while answer.bytesize < Request::MOST_BODY
         rescue EOFError
           nil
         end

@@ -19,8 +19,12 @@ module Orvant
       def initialize
         @entries = {}
         @pages = []
+        @frames = {}
         @lock = Mutex.new
       end
+
+      # @param frame [String] the browser's id of a page's own frame: documents in it are pages, those in others stand within one
+      def page_in(frame) = @lock.synchronize { @frames[frame] = true }
 
       # @param event [String] one of EVENTS
       # @param facts [Hash] what the browser says
@@ -72,7 +76,7 @@ module Orvant
         turned_away(id, facts) if facts["redirectResponse"]
         return if @entries.size >= MOST || !facts.dig("request", "url").to_s.match?(/\Ahttps?:/i)
 
-        began_page(facts) if facts["type"] == "Document" && facts["requestId"] == facts["loaderId"] && !facts["redirectResponse"] && !facts.dig("initiator", "frameOwner")
+        began_page(facts) if facts["type"] == "Document" && @frames.key?(facts["frameId"]) && !facts["redirectResponse"]
         @entries[id] = {request: facts["request"], step: @step, at: facts["wallTime"], since: facts["timestamp"], type: facts["type"], page: @pages.last&.fetch(:id), initiator: facts.dig("initiator", "url") || facts.dig("initiator", "type")}
       end
 
@@ -83,8 +87,7 @@ module Orvant
       end
 
       def began_page(facts)
-        @frame ||= facts["frameId"]
-        @pages << {id: "page_#{@pages.size + 1}", at: facts["wallTime"], address: facts.dig("request", "url")} if facts["frameId"] == @frame
+        @pages << {id: "page_#{@pages.size + 1}", at: facts["wallTime"], address: facts.dig("request", "url")}
       end
 
       def answered(entry, response, timestamp) = entry&.merge!(response: response, waited: timestamp)

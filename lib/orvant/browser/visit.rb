@@ -262,10 +262,10 @@ module Orvant
       # @param selector [String, Hash]
       # @param text [String] what stands in the file
       def upload(selector, text)
-        file = Tempfile.create(["orvant", ".txt"])
+        file = Tempfile.new(["orvant", ".txt"])
         file.write(text)
         file.close
-        (@files ||= []) << file.path
+        (@files ||= []) << file # They go with the visit.
         stirring { element(selector).select_file(file.path) }
       end
 
@@ -436,7 +436,10 @@ module Orvant
         @page.on("Runtime.exceptionThrown") { |event| @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50 }
       end
 
-      def listen = Log::EVENTS.each { |event| @page.on(event) { |facts| @log.take(event, facts, step: step) } }
+      def listen
+        @log.page_in(@page.target_id)
+        Log::EVENTS.each { |event| @page.on(event) { |facts| @log.take(event, facts, step: step) } }
+      end
 
       # What a tab has sent before anybody went on in it belongs to the step that does.
       def arrive = @signals.each { |signal| signal.step = step if signal.step == step - 1 && Address.new(signal.page.to_s).page == Address.new(@shown).page }

@@ -60,7 +60,7 @@ module Orvant
         @path = path
         @bytes = bytes
         head = path ? File.binread(path, HEAD).to_s : bytes.byteslice(0, HEAD)
-        @whole = WHOLE.match?(head.byteslice(0, 8).b) || (bytes || path).nil?
+        @whole = WHOLE.match?(head.byteslice(0, 8).b)
         super(Inventory::Table.read(@whole ? all : first_lines(head)), matching: matching)
         @notes = @table.notes + @columns.notes
         @rejected = []
@@ -128,41 +128,38 @@ module Orvant
         @table.rejected.each { |row| reject(row.line, row.reason, row.cells) }
       end
 
-      def lines
-        number = 0
+      # Most rows of a report are plain; where there are quotes, CsvRows reads what they hold together.
+      def lines(&block)
         header_line = @columns.header_line.to_i
-        source do |line|
-          number += 1
-          next if number <= header_line || line == "\n"
+        source do |text, number|
+          next if number <= header_line || text == "\n"
+          next reject(number, "The line holds more than #{MOST_LINE / 1_048_576} MB.", [text[0, 500]]) if text.bytesize >= MOST_LINE
+          next yield(text.chomp.split(separator, -1), number) unless text.include?('"')
 
-          yield cells(line), number
-        rescue Error::UnusableRow => error
-          reject(number, error.message, [line[0, 500]])
+          Inventory::CsvRows.new(text, separator).each { |line, cells, reason| reason ? reject(number + line - 1, reason, [text.lines[line - 1].chomp]) : yield(cells, number + line - 1) }
         end
-      end
-
-      # Quotes are looked at where there are any: most rows of a report are plain.
-      def cells(line)
-        raise Error::UnusableRow, "The line holds more than #{MOST_LINE / 1_048_576} MB." if line.bytesize >= MOST_LINE
-        return line.chomp.split(separator, -1) unless line.include?('"')
-
-        ::CSV.parse_line(line.chomp, col_sep: separator, liberal_parsing: true) || []
-      rescue ::CSV::MalformedCSVError
-        raise Error::UnusableRow, Inventory::CsvRows::UNCLOSED
       end
 
       def separator = @separator ||= @table.separator
 
-      # Text in UTF-8, with `\n` at its ends, whatever it was in.
-      def source(&block)
+      # Text in UTF-8, with `\n` at its ends, whatever it was in: a line, or several that a quote may hold together; and the number of the first.
+      def source
         io = @path ? File.open(@path, "rb") : StringIO.new(@bytes)
-        io.each_line("\n", MOST_LINE) do |line|
-          @done += line.bytesize
-          pass_rest(io) if line.bytesize >= MOST_LINE && !line.end_with?("\n")
-          whole_row(io, readable(line), &block)
+        number = 1
+        while (line = next_line(io))
+          text = held_together(io, line)
+          yield text, number
+          number += text.include?('"') ? text.count("\n").clamp(1, nil) : 1
         end
       ensure
         io&.close
+      end
+
+      def next_line(io)
+        line = io.gets("\n", MOST_LINE) or return
+        @done += line.bytesize
+        pass_rest(io) if line.bytesize >= MOST_LINE && !line.end_with?("\n")
+        readable(line)
       end
 
       # A line that is longer than is read is one line all the same.
@@ -173,17 +170,15 @@ module Orvant
         end
       end
 
-      # A cell may go over several lines: its quotes do not close on the first.
-      def whole_row(io, line)
-        return yield(line) unless line.include?('"')
+      # A cell may go over several lines: its quotes do not close on the first. A quote that never closes costs its own row and no other.
+      def held_together(io, line)
+        return line unless line.include?('"')
 
         taken = 1
-        while line.count('"').odd? && taken < MOST_LINES && line.bytesize < MOST_LINE && (more = io.gets("\n", MOST_LINE))
-          line << readable(more)
-          taken += 1
-          @done += more.bytesize
+        while line.count('"').odd? && (taken += 1) <= MOST_LINES && line.bytesize < MOST_LINE && (more = next_line(io))
+          line << more
         end
-        yield line
+        line
       end
 
       def readable(line)

@@ -64,7 +64,6 @@ module Orvant
         @open = {}
         @lent = {}
         @days = {}
-        @robots = {}
         @log.each { |fields| page(fields, &block) }
         @open.each_value { |session| close(session) }
         give(@days.keys, &block)

@@ -7,7 +7,7 @@ module Orvant
     # Puts the requests of any number of logs in order of time, in constant memory: parts are sorted and laid by, and then merged.
     class SortedLog
       PART = 50_000
-      # One that is laid by: seconds since 1970, the offset of its clock, its number, and what the sessions are built from.
+      # What parts the fields of one that is laid by: its number stands first, then the seconds.
       SIGN = "\t"
 
       def initialize
@@ -27,8 +27,7 @@ module Orvant
         return sorted.each { |_, _, line| yield line.split(SIGN, -1) } if @files.empty?
 
         lay_by
-        heads = @files.map(&:rewind).zip(@files).map { |_, file| [file.gets, file] }.select(&:first)
-        heads = heads.map { |line, file| [key(line), line, file] }
+        heads = @files.each(&:rewind).filter_map { |file| file.gets&.then { |line| [key(line), line, file] } }
         until heads.empty?
           least = heads.min_by(&:first)
           yield least[1].chomp.split(SIGN, -1).drop(1)

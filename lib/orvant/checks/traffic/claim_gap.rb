@@ -17,7 +17,7 @@ module Orvant
           [report("#{line.network} claims #{line.claimed} conversions for “#{line.campaign}”, #{times}; #{limits.claims_ratio} is permitted.", likely: LIKELY.slice(*subject.reasons))]
         end
 
-        LIKELY = {"repeated" => "a conversion of this tag leaves more than once", "shared" => "other networks claim the same orders", "twice" => "rows of the network's report stand there twice", "stray" => "a conversion leaves from a page that is no goal", "late" => "orders come later than the days that are looked at"}.freeze
+        LIKELY = {"repeated" => "a conversion of this tag leaves more than once", "shared" => "other networks claim the same orders", "twice" => "rows of the network's report stand there twice", "stray" => "a conversion leaves from a page that is no goal"}.freeze
       end
     end
   end

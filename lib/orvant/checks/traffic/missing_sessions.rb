@@ -17,7 +17,7 @@ module Orvant
         end
 
         # Why, from what is known of its links and pages.
-        LIKELY = {"lossy" => "a link of this campaign loses its parameters on the way", "silent" => "a tag is missing or silent where it lands", "broken" => "a link of this campaign ends on a page that does not answer", "named" => "its links carry another name than its rows"}.freeze
+        LIKELY = {"lossy" => "a link of this campaign loses its parameters on the way", "silent" => "a tag is missing or silent where it lands", "broken" => "a link of this campaign ends on a page that does not answer"}.freeze
       end
     end
   end
