@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
+import { Figures } from '../parts/Figures';
 import { count, counted, money, onDay } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
@@ -13,6 +14,19 @@ import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import { Period } from './Period';
 import classes from './Traffic.module.css';
+
+const HEADS = [
+  'Campaign, as the network calls it',
+  'Network',
+  'Cost',
+  'Clicks',
+  'Sessions',
+  'Claimed',
+  'Orders',
+  'Cost an order',
+  'Return claimed',
+  'Return found',
+];
 
 /** What networks claim beside what was found: clicks and sessions, conversions and orders, by campaign. */
 export function ClaimsView() {
@@ -62,41 +76,24 @@ export function ClaimsView() {
           </div>
         ))}
         <Section title="By campaign" aside="cost without rows that stand twice">
-          <table className={classes.figures}>
-            <thead>
-              <tr>
-                <th>Campaign, as the network calls it</th>
-                <th>Network</th>
-                <th>Cost</th>
-                <th>Clicks</th>
-                <th>Sessions</th>
-                <th>Claimed</th>
-                <th>Orders</th>
-                <th>Cost an order</th>
-                <th>Return claimed</th>
-                <th>Return found</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={`${row.network} ${row.campaign}`}>
-                  <td title={row.name}>{row.campaign}</td>
-                  <td>{row.network}</td>
-                  <td>
-                    {money(row.cost, currency)}
-                    {row.twice > 0 && ` (${counted(row.twice, 'row')} twice)`}
-                  </td>
-                  <td>{count(row.clicks)}</td>
-                  <td>{count(row.sessions)}</td>
-                  <td>{count(row.claimed)}</td>
-                  <td>{count(row.orders)}</td>
-                  <td>{row.orders ? money(Math.round(row.cost / row.orders), currency) : '–'}</td>
-                  <td>{times(row.claimed_value, row.cost)}</td>
-                  <td>{times(row.order_value, row.cost)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Figures
+            heads={HEADS}
+            rows={rows.map((row) => ({
+              key: `${row.network} ${row.campaign}`,
+              cells: [
+                row.campaign,
+                row.network,
+                `${money(row.cost, currency)}${row.twice > 0 ? ` (${counted(row.twice, 'row')} twice)` : ''}`,
+                count(row.clicks),
+                count(row.sessions),
+                count(row.claimed),
+                count(row.orders),
+                row.orders ? money(Math.round(row.cost / row.orders), currency) : '–',
+                times(row.claimed_value, row.cost),
+                times(row.order_value, row.cost),
+              ],
+            }))}
+          />
         </Section>
       </div>
     </div>

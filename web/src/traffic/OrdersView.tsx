@@ -6,6 +6,7 @@ import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
+import { Figures } from '../parts/Figures';
 import { atMoment, count, counted, money } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { SearchField } from '../parts/SearchField';
@@ -54,32 +55,20 @@ export function OrdersView() {
           known
         </p>
         <Section title="Where credit moves" aside="orders and their value; none of the three is right by itself">
-          <table className={classes.figures}>
-            <thead>
-              <tr>
-                <th>Channel</th>
-                <th>First visit</th>
-                <th>Last visit</th>
-                <th>Last that was not direct</th>
-              </tr>
-            </thead>
-            <tbody>
-              {matrix.map((row) => (
-                <tr key={row.channel}>
-                  <td>{row.channel}</td>
-                  <td>
-                    {count(row.first)} · {money(row.first_value, currency)}
-                  </td>
-                  <td>
-                    {count(row.last)} · {money(row.last_value, currency)}
-                  </td>
-                  <td>
-                    {count(row.last_known)} · {money(row.last_known_value, currency)}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Figures
+            heads={['Channel', 'First visit', 'Last visit', 'Last that was not direct']}
+            rows={matrix.map((row) => ({
+              key: row.channel,
+              cells: [
+                row.channel,
+                ...[
+                  [row.first, row.first_value],
+                  [row.last, row.last_value],
+                  [row.last_known, row.last_known_value],
+                ].map(([orders = 0, sum = 0]) => `${count(orders)} · ${money(sum, currency)}`),
+              ],
+            }))}
+          />
         </Section>
         <Section title="Visits before an order" aside="how many orders had so many; 10 stands for more too">
           <div className={classes.histogram}>
@@ -95,34 +84,22 @@ export function OrdersView() {
           </div>
         </Section>
         <Section title="Orders" aside="the latest first">
-          <table className={classes.figures}>
-            <thead>
-              <tr>
-                <th>Order</th>
-                <th>At</th>
-                <th>Value</th>
-                <th>Visits</th>
-                <th>First</th>
-                <th>Last</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={row.number}>
-                  <td>
-                    <button type="button" className={classes.open} onClick={() => set({ order: row.number })}>
-                      {row.number}
-                    </button>
-                  </td>
-                  <td>{atMoment(row.at)}</td>
-                  <td>{money(row.value, currency)}</td>
-                  <td>{count(row.touches)}</td>
-                  <td>{row.first || '–'}</td>
-                  <td>{row.last || '–'}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Figures
+            heads={['Order', 'At', 'Value', 'Visits', 'First', 'Last']}
+            rows={rows.map((row) => ({
+              key: row.number,
+              cells: [
+                <button key="open" type="button" className={classes.open} onClick={() => set({ order: row.number })}>
+                  {row.number}
+                </button>,
+                atMoment(row.at),
+                money(row.value, currency),
+                count(row.touches),
+                row.first || '–',
+                row.last || '–',
+              ],
+            }))}
+          />
         </Section>
       </div>
     </Split>

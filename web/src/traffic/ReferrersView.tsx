@@ -1,19 +1,17 @@
 import { NativeSelect } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { acts } from '../api/acts';
-import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
+import { Figures } from '../parts/Figures';
 import { count, counted, percent } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { useReach } from '../people/session';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Traffic.module.css';
-
-type Referrer = Schema['Referrers']['referrers'][number];
 
 const KINDS = ['unknown', 'own', 'payment', 'mail', 'social', 'search', 'partner'];
 
@@ -43,43 +41,33 @@ export function ReferrersView() {
               hint="Import session rows with a column for the referrer's host."
             />
           ) : (
-            <table className={classes.figures}>
-              <thead>
-                <tr>
-                  <th>Host</th>
-                  <th>Taken for</th>
-                  <th>Stands in</th>
-                  <th>Sessions</th>
-                  <th>Conversions</th>
-                </tr>
-              </thead>
-              <tbody>
-                {hosts.map((host) => (
-                  <tr key={host.host}>
-                    <td>{host.host}</td>
-                    <td>
-                      {reach('owner') ? (
-                        <NativeSelect
-                          size="xs"
-                          aria-label={`What ${host.host} is taken for`}
-                          value={host.taken_for}
-                          disabled={take.isPending}
-                          data={KINDS}
-                          onChange={(event) =>
-                            take.mutate({ host: host.host, taken_for: event.currentTarget.value, version })
-                          }
-                        />
-                      ) : (
-                        host.taken_for
-                      )}
-                    </td>
-                    <td>{standing(host)}</td>
-                    <td>{count(host.sessions)}</td>
-                    <td>{count(host.conversions)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <Figures
+              heads={['Host', 'Taken for', 'Stands in', 'Sessions', 'Conversions']}
+              rows={hosts.map((host) => ({
+                key: host.host,
+                cells: [
+                  host.host,
+                  reach('owner') ? (
+                    <NativeSelect
+                      key="taken"
+                      size="xs"
+                      aria-label={`What ${host.host} is taken for`}
+                      value={host.taken_for}
+                      disabled={take.isPending}
+                      data={KINDS}
+                      onChange={(event) =>
+                        take.mutate({ host: host.host, taken_for: event.currentTarget.value, version })
+                      }
+                    />
+                  ) : (
+                    host.taken_for
+                  ),
+                  host.channels.join(', '),
+                  count(host.sessions),
+                  count(host.conversions),
+                ],
+              }))}
+            />
           )}
         </Section>
         <Section
@@ -89,32 +77,21 @@ export function ReferrersView() {
             'session',
           )}: look for a message, an application or a printed code that leads there, and collect it`}
         >
-          <table className={classes.figures}>
-            <thead>
-              <tr>
-                <th>Landing page</th>
-                <th>Channel</th>
-                <th>Source / medium</th>
-                <th>Sessions</th>
-                <th>Of all</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rest.map((one) => (
-                <tr key={`${one.landing} ${one.channel} ${one.source} ${one.medium} ${one.referrer}`}>
-                  <td>{one.landing || '–'}</td>
-                  <td>{one.channel}</td>
-                  <td>{[one.source, one.medium].map((value) => value || '–').join(' / ')}</td>
-                  <td>{count(one.sessions)}</td>
-                  <td>{percent(one.share)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Figures
+            heads={['Landing page', 'Channel', 'Source / medium', 'Sessions', 'Of all']}
+            rows={rest.map((one) => ({
+              key: [one.landing, one.channel, one.source, one.medium, one.referrer].join(' '),
+              cells: [
+                one.landing || '–',
+                one.channel,
+                [one.source, one.medium].map((value) => value || '–').join(' / '),
+                count(one.sessions),
+                percent(one.share),
+              ],
+            }))}
+          />
         </Section>
       </div>
     </div>
   );
 }
-
-const standing = (host: Referrer) => host.channels.join(', ');

@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
+import { Figures } from '../parts/Figures';
 import { count, money, onDay } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
@@ -111,28 +112,19 @@ export function SeriesView() {
           </Section>
         )}
         <Section title={by === 'week' ? 'Week by week' : 'Day by day'} aside="the figures of the picture">
-          <table className={classes.figures}>
-            <thead>
-              <tr>
-                <th>{by === 'week' ? 'Week from' : 'Day'}</th>
-                <th>Sessions</th>
-                <th>Conversions</th>
-                <th>Revenue</th>
-                <th>Cost</th>
-              </tr>
-            </thead>
-            <tbody>
-              {points.map((point) => (
-                <tr key={point.from}>
-                  <td>{onDay(point.from)}</td>
-                  <td>{count(point.sessions)}</td>
-                  <td>{count(point.conversions)}</td>
-                  <td>{money(point.revenue, currency)}</td>
-                  <td>{point.cost ? money(point.cost, currency) : '–'}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Figures
+            heads={[by === 'week' ? 'Week from' : 'Day', 'Sessions', 'Conversions', 'Revenue', 'Cost']}
+            rows={points.map((point) => ({
+              key: point.from,
+              cells: [
+                onDay(point.from),
+                count(point.sessions),
+                count(point.conversions),
+                money(point.revenue, currency),
+                point.cost ? money(point.cost, currency) : '–',
+              ],
+            }))}
+          />
         </Section>
       </div>
     </div>
