@@ -130,6 +130,7 @@ RSpec.describe Orvant::Traffic do
       [{source: "island-letter", medium: "email", click: "tide_click"}, [], ["paid click counted as unpaid", ["traffic/paid-as-unpaid island-letter"], nil]],
       [{source: "tidepost", medium: "social", landing: "/walks?click_no=8"}, [], ["paid click counted as unpaid", ["traffic/paid-as-unpaid tidepost"], "Paid social"]],
       [{source: "crew", medium: "email", campaign: "x"}, [{kind: "page", found: {"param/internal" => "i"}, carried: {"source" => "crew", "medium" => "email", "campaign" => "x"}}], ["internal link overwrote the source", ["i"], "part of another visit"]],
+      [{source: "crew", medium: "email", campaign: "x"}, [{kind: "page", since: Date.new(2026, 11, 3), found: {"param/internal" => "i"}, carried: {"source" => "crew", "medium" => "email", "campaign" => "x"}}], nil],
       [{source: "crew", medium: "email", campaign: "x"}, [{kind: "page", found: {"param/internal" => "i"}, carried: {"source" => "crew", "medium" => "email", "campaign" => "x"}}, {carried: {"source" => "crew", "medium" => "email", "campaign" => "x"}}], nil],
       [{source: "island-letter", medium: "email", campaign: "june"}, [dropped], nil],
       [{referrer: "www.isleguide.example"}, [dropped], nil]

@@ -52,7 +52,7 @@ module Orvant
       # @param on [Date, nil] a day on which the links must have been out
       # @return [Array<LinkFact>] links that land there
       def landing_on(page, on: nil)
-        @by_page.fetch(page, []).select { |fact| on.nil? || fact.since.nil? || fact.since <= on }
+        @by_page.fetch(page, []).select { |fact| on.nil? || out?(fact, on) }
       end
 
       # @param role [String]
@@ -71,7 +71,7 @@ module Orvant
         @internal ||= behind(facts.select { |fact| fact.root("param/internal") })
         return NONE if @internal.empty?
 
-        @internal.fetch(said(row), NONE).select { |fact| there?(fact, row) }
+        @internal.fetch(said(row), NONE).select { |fact| there?(fact, row) && out?(fact, row.date) }
       end
 
       # @param row [Row]
@@ -193,8 +193,10 @@ module Orvant
 
       def same(row)
         @alike ||= behind(facts)
-        @alike.fetch(said(row), NONE)
+        @alike.fetch(said(row), NONE).select { |fact| out?(fact, row.date) }
       end
+
+      def out?(fact, day) = fact.since.nil? || fact.since <= day
 
       def there?(fact, row) = row.landing.to_s.empty? || fact.page == page(row.landing)
 
@@ -206,7 +208,7 @@ module Orvant
       def median(numbers) = numbers.sort[numbers.size / 2]
 
       def of_source(role, value, row)
-        out = @by_value[role].fetch(value, []).select { |fact| fact.since.nil? || fact.since <= row.date }
+        out = @by_value[role].fetch(value, []).select { |fact| out?(fact, row.date) }
         same = (role == "source") ? out : out.select { |fact| fact.carried["source"].to_s.casecmp?(row.source.to_s) }
         same.group_by { |fact| fact.carried["campaign"].to_s.downcase }.merge(all: same)
       end
