@@ -28,7 +28,7 @@ class World
       "js.tidegauge.example" => WatcherScript.new, "eye.tidegauge.example" => Collection.new,
       "tag.beaconbay.example" => AdScript.new, "px.beaconbay.example" => Collection.new,
       "go.brightbuoy.example" => SearchClicks.new, "go.breezehop.example" => Breezehop.new, "archive.skerryline.example" => Archive.new,
-      "api.tidepost.example" => NetworkApi.new(File.join(__dir__, "data", "tidepost_today.json")), **Secure::HOSTS.to_h { |host| [host, site] }
+      "api.tidepost.example" => NetworkApi.new("/ads" => data("tidepost_today.json"), "/ads/yesterday" => data("tidepost_yesterday.json")), **Secure::HOSTS.to_h { |host| [host, site] }
     }
     @control = Control.new(faults, method(:counts))
   end
@@ -48,4 +48,8 @@ class World
   def counts
     @lock.synchronize { @hosts.keys.to_h { |host| [host, @counts[host]] } }
   end
+
+  private
+
+  def data(name) = File.join(__dir__, "data", name)
 end

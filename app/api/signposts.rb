@@ -24,9 +24,9 @@ class SignpostsResource < Resource
   get "/api/workspaces/:workspace/signposts/passes.csv" do
     PassReader.new.call
     rows = SignpostPass.joins(:signpost).where(signposts: {workspace_id: workspace.id}).order(:at).limit(500_000).includes(:signpost).lazy.map do |pass|
-      [pass.signpost.address, pass.at.iso8601, pass.referrer, pass.device, pass.bot ? "yes" : "no", pass.repeat ? "yes" : "no"]
+      [pass.signpost.address, pass.at.iso8601, pass.referrer, pass.device, pass.bot ? "yes" : "no", pass.repeat ? "yes" : "no", pass.times]
     end
-    csv("passes.csv", %w[signpost at referrer device bot repeat], rows)
+    csv("passes.csv", %w[signpost at referrer device bot repeat passes], rows)
   end
 
   get "/api/workspaces/:workspace/signposts/:id" do
@@ -105,9 +105,9 @@ class SignpostsResource < Resource
   def signpost_detail(one)
     days = one.passes.where("at >= ?", 30.days.ago)
     one.as_document.merge("targets" => one.targets.order(id: :desc).map(&:as_document),
-      "by_day" => days.where(bot: false).group("date(at)").order("date(at)").count.map { |day, count| {"day" => day, "passes" => count} },
-      "by_device" => one.passes.where(bot: false).group(:device).count, "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("COUNT(*) DESC")).limit(20).count,
-      "last" => one.passes.order(at: :desc, id: :desc).limit(100).map { |pass| {"at" => pass.at.iso8601, "referrer" => pass.referrer, "device" => pass.device, "bot" => pass.bot, "repeat" => pass.repeat} })
+      "by_day" => days.where(bot: false).group("date(at)").order("date(at)").sum(:times).map { |day, count| {"day" => day, "passes" => count} },
+      "by_device" => one.passes.where(bot: false).group(:device).sum(:times), "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("SUM(times) DESC")).limit(20).sum(:times),
+      "last" => one.passes.where(times: 1).order(at: :desc, id: :desc).limit(100).map { |pass| {"at" => pass.at.iso8601, "referrer" => pass.referrer, "device" => pass.device, "bot" => pass.bot, "repeat" => pass.repeat} })
   end
 
   def qr = RQRCode::QRCode.new(signpost.address, level: :m)

@@ -15,7 +15,7 @@ class WorkspacesResource < Resource
 
   post "/api/workspaces" do
     wish = json_body
-    made = Founding.call(title: wish["title"], own_hosts: wish.fetch("own_hosts", []), convention: wish["convention"], currency: wish.fetch("currency", "EUR"), host_map: wish.fetch("host_map", {}), time_zone: wish.fetch("time_zone", ""))
+    made = Founding.call(title: wish["title"], own_hosts: wish.fetch("own_hosts", []), convention: wish["convention"], currency: wish.fetch("currency", "EUR"), host_map: wish.fetch("host_map", {}), time_zone: wish.fetch("time_zone", ""), language: wish.fetch("language", ""))
     Membership.create!(person: who.person, workspace: made, role: "owner") if who.person
     status 201
     typed_json(WorkspaceSummary.new(made).document)

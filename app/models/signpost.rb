@@ -27,7 +27,7 @@ class Signpost < ActiveRecord::Base
   # @return [Hash{String => Integer}]
   def counts
     people = passes.where(bot: false)
-    {"passes" => people.count, "first" => people.where(repeat: false).count, "bots" => passes.where(bot: true).count}
+    {"passes" => people.sum(:times), "first" => people.where(repeat: false).sum(:times), "bots" => passes.where(bot: true).sum(:times)}
   end
 
   # @return [Hash{String => Object}]

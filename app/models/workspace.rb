@@ -63,6 +63,9 @@ class Workspace < ActiveRecord::Base
   # @return [Preferences] how its sites are asked, and how long what was seen is kept
   def pace = Preferences.new(preferences)
 
+  # @return [Orvant::Net::Visitor] as whom its pages are opened where nobody says: the first of its own
+  def visitor = Orvant::Net::Visitor.of(pace.to_h["visitors"].first)
+
   # @return [Array<Orvant::Signal::Signature>]
   def tag_signatures = signatures.map { |document| Orvant::Signal::Signature.new(document) }
 
@@ -94,7 +97,7 @@ class Workspace < ActiveRecord::Base
 
   # @return [Orvant::Browser::Sealed]
   def browser
-    Orvant::Browser::Sealed.new(guard: guard, seal: seal, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f, contact: pace.to_h["contact"], options: LeftBehind.mark)
+    Orvant::Browser::Sealed.new(guard: guard, seal: seal, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f, contact: pace.to_h["contact"], visitor: visitor, options: LeftBehind.mark)
   end
 
   # @return [Orvant::Browser::Seal] what may leave a browser that visits this workspace's pages

@@ -21,8 +21,9 @@ class FollowOnce
   # @return [Orvant::Trail]
   def call(address)
     trail = nil
-    @follower.follow_all([address.raw].method(:shift)) { |_, (read)| trail = read }
-    trail = Orvant::Browser::TrailVisit.follow(browser, address.raw) if trail.unseen.to_a.any?
+    visitor = @workspace.visitor
+    @follower.follow_all([address.raw].method(:shift), visitors: [visitor]) { |_, (read)| trail = read }
+    trail = Orvant::Browser::TrailVisit.follow(browser, address.raw, visitor: visitor) if trail.unseen.to_a.any?
     Orvant::Trail::Landing.judge(trail)
   end
 

@@ -2,6 +2,7 @@
 
 # Thins at night what sweeps have seen: what is older than the workspace keeps goes, but for what stands in a screen now. The last sweep
 # over everything, each link's last trail, each page's and rehearsal's last look, what a standing finding rests on and what proved a fix stay.
+# Passes of signposts stay as sums of their day.
 class Thinning
   BATCH = 500
   # Stands in trails of which only the end is left.
@@ -32,9 +33,9 @@ class Thinning
     @workspace = workspace
   end
 
-  # @return [Hash{String => Integer}] how many trails, page visits and rehearsal runs were thinned out
+  # @return [Hash{String => Integer}] how many trails, page visits, rehearsal runs and passes of signposts were thinned out
   def call
-    {"trails" => empty(trails), "pages" => remove(pages), "rehearsals" => remove_runs(runs)}
+    {"trails" => empty(trails), "pages" => remove(pages), "rehearsals" => remove_runs(runs), "passes" => SignpostPass.fold(passes)}
   end
 
   # @return [Integer] bytes of its pictures and recordings
@@ -66,6 +67,9 @@ class Thinning
   def runs_of_all = RehearsalRun.where(rehearsal_script_id: @workspace.rehearsal_scripts.select(:id))
 
   def runs = old(runs_of_all).where.not(id: runs_of_all.group(:rehearsal_script_id).select("MAX(rehearsal_runs.id)"))
+
+  # Of these the day and their number stay.
+  def passes = SignpostPass.where(signpost_id: @workspace.signposts.select(:id)).where("at < ?", before.beginning_of_day)
 
   def in_batches(rows) = rows.pluck(:id).each_slice(BATCH).sum { |ids| yield rows.klass.where(id: ids) }
 

@@ -8,24 +8,28 @@ class Founding
   # @param title [String]
   # @param own_hosts [Array<String>] for the plain convention
   # @param convention [Hash, nil] a document to begin with instead
-  # @param note [String] what is said of it
   # @param currency [String] ISO 4217
   # @param host_map [Hash{String => String}] where hosts in one's own network really are
   # @param time_zone [String] in which moments are shown; "" for that of whoever looks
+  # @param language [String] of the site (RFC 5646), in which its visitors ask for pages; "" for English
   # @return [Workspace]
   # @raise [Orvant::Error] naming what cannot be used
-  def self.call(title:, own_hosts: [], convention: nil, note: "A plain one, to begin with", currency: "EUR", host_map: {}, time_zone: "")
+  def self.call(title:, own_hosts: [], convention: nil, currency: "EUR", host_map: {}, time_zone: "", language: "")
     title, currency = self.title(title), self.currency(currency)
     Orvant::Net::HostMap.read(host_map)
     document = convention || PLAIN.merge("name" => "#{title} naming rules", "own_hosts" => hosts(own_hosts))
     Orvant::Convention.read(document)
-    preferences = Preferences.new({}).changed({"time_zone" => time_zone})
+    preferences = Preferences.new({}).changed({"time_zone" => time_zone, "visitors" => visitors(language)})
     Workspace.transaction do
       workspace = Workspace.create!(name: name(title), title: title, currency: currency, host_map: host_map, preferences: preferences, signatures: [], expected_tags: [])
-      workspace.convention_versions.create!(version: 1, document: document, note: note)
+      workspace.convention_versions.create!(version: 1, document: document, note: convention ? "The one it was given" : "A plain one, to begin with")
       workspace
     end
   end
+
+  # The usual visitor asks for pages in English.
+  def self.visitors(language) = (language.empty? || language.match?(/\Aen\b/i)) ? %w[desktop] : [language]
+  private_class_method :visitors
 
   # @param text [String] as typed
   # @return [String]

@@ -5,9 +5,9 @@ class World
   class NetworkApi
     PER_PAGE = 4
 
-    # @param path [String] of the JSON file with the ads of today
-    def initialize(path)
-      @ads = JSON.parse(File.read(path))
+    # @param ads [Hash{String => String}] by the path it is asked under, the JSON file with the ads of that day
+    def initialize(ads)
+      @ads = ads.transform_values { |file| JSON.parse(File.read(file)) }
       @asked = Hash.new(0)
     end
 
@@ -16,17 +16,18 @@ class World
       return answer(401, "problem" => "the key expired on 31 October 2026") if key == "last-years-key"
       return answer(401, "problem" => "unknown key") unless key == "harbour-key"
 
+      ads = @ads[request.path] or return answer(404, "problem" => "no such list")
       number = [request.params["page"].to_i, 1].max
       return busy if number == 2 && (@asked[number] += 1).odd?
 
-      page(number)
+      page(ads, request.path, number)
     end
 
     private
 
-    def page(number)
-      following = "/ads?page=#{number + 1}" if @ads.size > number * PER_PAGE
-      answer(200, "ads" => @ads[(number - 1) * PER_PAGE, PER_PAGE].to_a, "next" => following)
+    def page(ads, path, number)
+      following = "#{path}?page=#{number + 1}" if ads.size > number * PER_PAGE
+      answer(200, "ads" => ads[(number - 1) * PER_PAGE, PER_PAGE].to_a, "next" => following)
     end
 
     def busy = answer(429, "problem" => "slow down").tap { |response| response[1]["retry-after"] = "1" }

@@ -36,10 +36,10 @@ RSpec.describe Thinning, :empty do
     Finding.create!(**finding, sweep: old, absent_in: proof, link: @two, current: false)
     expect(described_class.new(@workspace).room).to eq(660)
 
-    expect(described_class.new(@workspace).call).to eq("trails" => 4, "pages" => 2, "rehearsals" => 2)
+    expect(described_class.new(@workspace).call).to eq("trails" => 4, "pages" => 2, "rehearsals" => 2, "passes" => 0)
     expect([old, proof, standing, *rest].map { |one| whole(one) }).to eq([[0, 0, 0, false], [2, 1, 1, true], [2, 1, 1, true], [0, 0, 0, false], [2, 1, 1, true], [2, 1, 1, true]])
     expect(old.link_trails.pluck(:outcome, :final_address)).to include(["landed", "http://a.test/one"])
-    expect(described_class.new(@workspace).call.values).to eq([0, 0, 0])
+    expect(described_class.new(@workspace).call.values).to eq([0, 0, 0, 0])
   end
 
   it "keeps the last that was seen of each, however old" do
@@ -62,12 +62,25 @@ RSpec.describe Thinning, :empty do
     expect(File.mtime(mark)).to eq(marked)
   end
 
+  it "keeps of old passes of a signpost how many there were on a day, of whom" do
+    post = @workspace.signposts.create!(host: "a.test", path: "/p", target: "http://a.test/one", pass_on: "keep")
+    long_ago = 200.days.ago.beginning_of_day
+    [[0, "phone", false], [9, "phone", false], [10, "phone", true], [30, "computer", false], [4_800, "phone", false]].each do |hours, device, repeat|
+      SignpostPass.create!(signpost: post, at: long_ago + hours * 3_600, device: device, repeat: repeat, visitor: "v")
+    end
+    before = post.counts
+    expect(described_class.new(@workspace).call["passes"]).to eq(1)
+    expect(post.passes.order(:at, :device, :repeat).pluck(:device, :repeat, :times)).to eq([["phone", false, 2], ["phone", true, 1], ["computer", false, 1], ["phone", false, 1]])
+    expect(post.counts).to eq(before)
+    expect(described_class.new(@workspace).call["passes"]).to eq(0)
+  end
+
   it "keeps all of it where a workspace keeps for longer, and takes the pictures of a workspace that is deleted" do
     made = sweep(400)
     sweep(2)
     3.times { sweep(1) }
     WorkspaceChange.new(@workspace).call("preferences" => {"keep_days" => 500})
-    expect(described_class.new(@workspace).call.values).to eq([0, 0, 0])
+    expect(described_class.new(@workspace).call.values).to eq([0, 0, 0, 0])
     Closing.new(@workspace).call
     expect(Dir.exist?(RehearsalRun.pictures(made.id, @script.id))).to be(false)
   end

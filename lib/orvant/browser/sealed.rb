@@ -32,13 +32,15 @@ module Orvant
       # @param trusted [String, nil] path of a PEM file with further certificates to trust
       # @param quiet [Float] seconds without a request after which a page has been watched
       # @param contact [String] to whom sites may write; "" for nobody
+      # @param visitor [Net::Visitor] as whom pages are opened where nobody says
       # @param options [Hash{String => String}] further options of its command line
-      def initialize(guard:, seal:, path: nil, trusted: nil, quiet: Visit::QUIET, contact: "", options: {})
+      def initialize(guard:, seal:, path: nil, trusted: nil, quiet: Visit::QUIET, contact: "", visitor: Net::Visitor::DESKTOP, options: {})
         @seal = seal
         @upstream = Net::Upstream.new(guard, trusted: trusted)
         @path = path
         @quiet = quiet
         @contact = contact
+        @visitor = visitor
         @options = options
         @certificates = Net::Certificates.new
         @kinds = Kinds.new
@@ -50,7 +52,7 @@ module Orvant
       # @yieldparam visit [Visit] a page of its own, closed afterwards
       # @return what the block returns
       # @raise [Error::Unreachable] where the browser does not start, dies, or fails at the page
-      def visit(visitor = Net::Visitor::DESKTOP)
+      def visit(visitor = @visitor)
         session = start(visitor)
         Timeout.timeout(LONGEST, Error::Unreachable, "The browser did not come to an end within #{LONGEST} s.") { yield session.visit }
       rescue Ferrum::Error => error

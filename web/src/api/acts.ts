@@ -88,6 +88,7 @@ export const acts = {
     own_hosts: string[];
     currency?: string;
     time_zone?: string;
+    language?: string;
     host_map?: HostMap;
   }) => unwrap(api.POST('/api/workspaces', { body })),
 

@@ -67,9 +67,10 @@ function Found({ look, map }: { look: Look; map: string }) {
   const [hosts, setHosts] = useState(look.own_hosts.map((one) => one.host));
   const [currency, setCurrency] = useState(look.currency ?? 'EUR');
   const [zone, setZone] = useState(ZONE_HERE);
+  const [language, setLanguage] = useState(look.language ?? 'en');
   const make = useMutation({
     mutationFn: () =>
-      acts.makeWorkspace({ title, own_hosts: hosts, currency, time_zone: zone, host_map: hostMapOf(map) }),
+      acts.makeWorkspace({ title, own_hosts: hosts, currency, time_zone: zone, language: language.trim(), host_map: hostMapOf(map) }),
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: ['workspaces'] });
       navigate(`/w/${made.name}/links/import`);
@@ -101,6 +102,13 @@ function Found({ look, map }: { look: Look; map: string }) {
           w={160}
           value={currency}
           onChange={(event) => setCurrency(event.currentTarget.value.toUpperCase())}
+        />
+        <TextInput
+          label="Language"
+          description={`${look.language ? 'As the page says.' : 'The page does not say.'} Links are followed and pages opened as by somebody who reads it.`}
+          w={160}
+          value={language}
+          onChange={(event) => setLanguage(event.currentTarget.value)}
         />
         <Select
           label="Time zone"
