@@ -74,6 +74,7 @@ class LinksResource < Resource
      "findings" => link.findings.current.order(:id).map { |one| finding_document(one) },
      "trail" => trail && trail_document(trail), "visitors" => trail ? visitors_of(trail) : [],
      "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
+     "read" => trail && LinkReading.new(trail, workspace).document,
      "traffic" => link_traffic(link), "rules" => LinkRules.new(link, convention).document, "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
   end
 

@@ -66,7 +66,7 @@ RSpec.describe "People", :empty, :screens do
       click_link("Ferry")
       choose_row("www.skerryline.example")
       expect(page).to have_no_button("Sweep …")
-      expect(page).to have_no_button("Sweep this link")
+      expect(page).to have_no_button("Test this link")
       expect(page).to have_no_link("Collect")
       visit("/w/ferry/settings")
       expect(page).to have_text("This is for owners.")

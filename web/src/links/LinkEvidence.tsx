@@ -20,6 +20,7 @@ import { useWorkspace } from '../shell/Workbench';
 import { Labels } from './Labels';
 import classes from './LinkEvidence.module.css';
 import { LinkRules } from './LinkRules';
+import { ReadByTags } from './ReadByTags';
 import { Sightings } from './Sightings';
 import { TrailPicture } from './TrailPicture';
 
@@ -38,7 +39,7 @@ export function LinkEvidence({ id }: { id: number }) {
   if (!detail.data) {
     return <Loading />;
   }
-  const { link, trail, findings, sightings, judged, traffic, visitors, rules, signposts } = detail.data;
+  const { link, trail, findings, sightings, judged, read, traffic, visitors, rules, signposts } = detail.data;
   const own = !judged || judged.address === link.address;
   const faults = findings.filter((finding) => finding.code.startsWith('param/')).map(asFault);
   return (
@@ -56,7 +57,7 @@ export function LinkEvidence({ id }: { id: number }) {
             Open in a new tab
           </Button>
         )}
-        <SweepThese wish={{ links: [link.id] }}>Sweep this link</SweepThese>
+        <SweepThese wish={{ links: [link.id] }}>Test this link</SweepThese>
       </Group>
       <May least="editor">
         <Labels link={link} />
@@ -71,6 +72,12 @@ export function LinkEvidence({ id }: { id: number }) {
           {trail.reason && <p className={classes.reason}>{trail.reason}</p>}
           <Landing trail={trail} />
         </Section>
+      )}
+      {read && <ReadByTags read={read} />}
+      {trail?.outcome === 'landed' && !read && (
+        <p className={classes.hint}>
+          Its page was not opened with its own values yet: test this link to see what the tags read of it.
+        </p>
       )}
       {visitors.map((other) => (
         <Section

@@ -70,7 +70,14 @@ function Found({ look, map }: { look: Look; map: string }) {
   const [language, setLanguage] = useState(look.language ?? 'en');
   const make = useMutation({
     mutationFn: () =>
-      acts.makeWorkspace({ title, own_hosts: hosts, currency, time_zone: zone, language: language.trim(), host_map: hostMapOf(map) }),
+      acts.makeWorkspace({
+        title,
+        own_hosts: hosts,
+        currency,
+        time_zone: zone,
+        language: language.trim(),
+        host_map: hostMapOf(map),
+      }),
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: ['workspaces'] });
       navigate(`/w/${made.name}/links/import`);
