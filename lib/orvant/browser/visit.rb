@@ -397,6 +397,14 @@ module Orvant
       # @return [String] the document as it stands now
       def body = @page.body.to_s
 
+      # @param script [String] JavaScript of a function
+      # @param arguments [Array] what it is given
+      # @return what it says of the page, or of the frame that is acted in
+      def ask(script, *arguments) = (@within || @page).evaluate("(#{script})(...arguments)", *arguments)
+
+      # @return [String] a PNG of the view, as large as Sealed::SIZE
+      def view = @page.screenshot(format: "png", encoding: :binary)
+
       # @param path [String] where to put a PNG of the view
       def picture(path) = @page.screenshot(path: path, format: "png")
 
@@ -505,7 +513,7 @@ module Orvant
 
       # What is told by the text that a person reads on it, or by the label of a field.
       def named(selector)
-        nodes = (@within || @page).evaluate("(#{NAMED})(...arguments)", *selector.first)
+        nodes = ask(NAMED, *selector.first)
         nodes.is_a?(Array) ? nodes.first : nodes
       end
 
