@@ -45,7 +45,7 @@ module Orvant
         const target = (node) => {
           const short = (said) => said && said.length <= 80;
           if (field(node)) for (const label of labels(node)) if (short(label) && named('label', label) === node) return {label};
-          if (!field(node) && short(text(node)) && node.contains(named('text', text(node)))) return {text: text(node)};
+          if (!field(node) && short(text(node)) && (node.matches(useful) ? node.contains(named('text', text(node))) : named('text', text(node)) === node)) return {text: text(node)};
           const tag = node.tagName.toLowerCase();
           const styles = [lasting(node.id) && '#' + CSS.escape(node.id)];
           if (node.name) styles.push(tag + '[name="' + CSS.escape(node.name) + '"]', node.value && tag + '[name="' + CSS.escape(node.name) + '"][value="' + CSS.escape(node.value) + '"]');
@@ -66,6 +66,7 @@ module Orvant
           if (!on) return null;
           if (on.tagName === 'IFRAME') { const box = on.getBoundingClientRect(); return {frame: target(on), left: box.left + on.clientLeft, top: box.top + on.clientTop}; }
           let node = on.closest(useful) || on;
+          if (node === document.body || node === document.documentElement) return null;
           if (node.tagName === 'LABEL' && node.control && shown(node.control)) node = node.control;
           return known(node);
         }
