@@ -11,7 +11,7 @@ require_relative "settings"
 require_relative "database"
 
 APP_LOADER = Zeitwerk::Loader.new.tap do |loader|
-  %w[models queries imports jobs sweeps findings signposts builds serving workspaces people].each { |folder| loader.push_dir(File.expand_path("../app/#{folder}", __dir__)) }
+  %w[models queries imports jobs sweeps findings signposts builds serving workspaces people recorders].each { |folder| loader.push_dir(File.expand_path("../app/#{folder}", __dir__)) }
   loader.setup
 end
 

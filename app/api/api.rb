@@ -19,6 +19,7 @@ require_relative "sweeps"
 require_relative "pages"
 require_relative "senders"
 require_relative "rehearsals"
+require_relative "recorders"
 require_relative "traffic"
 require_relative "fixes"
 require_relative "history"
@@ -46,7 +47,7 @@ class Api < Resource
   use Rack::Attack
   use Access
   use RequestContract
-  [SessionResource, PeopleResource, WorkspacesResource, ConventionsResource, WaiversResource, SheetsResource, SignpostsResource, LinksResource, ImportsResource, SweepsResource, PagesResource, SendersResource, RehearsalsResource, TrafficRowsResource, FixesResource, HistoryResource, HealthResource].each { |resource| use resource }
+  [SessionResource, PeopleResource, WorkspacesResource, ConventionsResource, WaiversResource, SheetsResource, SignpostsResource, LinksResource, ImportsResource, SweepsResource, PagesResource, SendersResource, RehearsalsResource, RecordersResource, TrafficRowsResource, FixesResource, HistoryResource, HealthResource].each { |resource| use resource }
 
   not_found do
     request.path.start_with?("/api/") ? problem(Problem.new(:not_found)) : page

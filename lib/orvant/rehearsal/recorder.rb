@@ -35,14 +35,15 @@ module Orvant
 
       # Does one step.
       #
-      # @param document [Hash] a step of a rehearsal; a link in it is an address already
+      # @param document [Hash] a step of a rehearsal
+      # @param links [Hash{Integer => String}] addresses of the links that steps open
       # @return [Boolean] whether it could be done; `problem` says why not
       # @raise [Error::UnusableDocument]
-      def take(document)
+      def take(document, links = {})
         @problem = @asks = nil
         return refuse("A rehearsal has at most #{MOST_STEPS} steps.") if @taken.size == MOST_STEPS
 
-        step = Rehearsal.read("rehearsal" => "recorded", "title" => "Recorded", "steps" => [document]).steps.first.tap { |one| one.number = @taken.size + 1 }
+        step = Rehearsal.read("rehearsal" => "recorded", "title" => "Recorded", "steps" => [document]).with_links(links).steps.first.tap { |one| one.number = @taken.size + 1 }
         land(step)
         before = hidden
         done = @player.take(step)
@@ -75,11 +76,12 @@ module Orvant
       # Begins again in a fresh page.
       #
       # @param documents [Array<Hash>] steps that are done there, up to the first that cannot be
+      # @param links [Hash{Integer => String}]
       # @return [Boolean] whether all could be done
-      def replay(documents)
+      def replay(documents, links = {})
         close
         start
-        documents.all? { |document| take(document) }
+        documents.all? { |document| take(document, links) }
       end
 
       # @return [Array<Browser::Pointing::Found>] what can be used on the page

@@ -11,7 +11,9 @@ module AccessTable
     "owner" => ["GET /api/workspaces/{workspace}/bundle.zip", "PATCH /api/workspaces/{workspace}", "DELETE /api/workspaces/{workspace}", "POST /api/workspaces/{workspace}/settings/take-back/{id}", "POST /api/workspaces/{workspace}/convention",
       "POST /api/workspaces/{workspace}/convention/versions/{version}/restore", "POST /api/workspaces/{workspace}/proposed-values/{id}", "POST /api/workspaces/{workspace}/senders/{id}",
       "PATCH /api/workspaces/{workspace}/people/{id}", "POST /api/workspaces/{workspace}/people/{id}/password-link", "POST /api/workspaces/{workspace}/invitations",
-      "DELETE /api/workspaces/{workspace}/invitations/{id}", "POST /api/workspaces/{workspace}/keys", "POST /api/workspaces/{workspace}/traffic/referrers", "DELETE /api/workspaces/{workspace}/keys/{id}"],
+      "DELETE /api/workspaces/{workspace}/invitations/{id}", "POST /api/workspaces/{workspace}/keys", "POST /api/workspaces/{workspace}/traffic/referrers", "DELETE /api/workspaces/{workspace}/keys/{id}",
+      "POST /api/workspaces/{workspace}/recorders", "GET /api/workspaces/{workspace}/recorders/{id}", "DELETE /api/workspaces/{workspace}/recorders/{id}", "GET /api/workspaces/{workspace}/recorders/{id}/view.png",
+      "POST /api/workspaces/{workspace}/recorders/{id}/acts"],
     "reader" => ["POST /api/workspaces/{workspace}/click-address", "POST /api/workspaces/{workspace}/convention/compare", "DELETE /api/workspaces/{workspace}/people/{id}"]
   }.freeze
   IN_PERSON = %r{\A(?:PATCH /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
