@@ -26,6 +26,7 @@ const VersionsView = screen(() => import('./convention/VersionsView'), 'Versions
 const TagsView = screen(() => import('./tags/TagsView'), 'TagsView');
 const RecordingView = screen(() => import('./tags/RecordingView'), 'RecordingView');
 const SendersView = screen(() => import('./tags/SendersView'), 'SendersView');
+const RecordView = screen(() => import('./rehearsals/RecordView'), 'RecordView');
 const RehearsalsView = screen(() => import('./rehearsals/RehearsalsView'), 'RehearsalsView');
 const TrafficFrame = screen(() => import('./traffic/TrafficFrame'), 'TrafficFrame');
 const TrafficView = screen(() => import('./traffic/TrafficView'), 'TrafficView');
@@ -98,6 +99,9 @@ export function App() {
         <Route path="tags/senders" element={<SendersView />} />
         <Route path="tags/recording" element={<RecordingView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
+        <Route element={<For least="owner" />}>
+          <Route path="rehearsals/record" element={<RecordView />} />
+        </Route>
         <Route path="traffic" element={<TrafficFrame />}>
           <Route index element={<TrafficView />} />
           <Route path="series" element={<SeriesView />} />

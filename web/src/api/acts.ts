@@ -41,6 +41,13 @@ export interface SweepWish {
   rehearsals?: string[];
 }
 
+/** One act on the page on which a rehearsal is recorded. */
+export type RecorderWish =
+  | { step: Record<string, unknown> }
+  | { at: { x: number; y: number } }
+  | { scroll: number }
+  | { replay: Record<string, unknown>[] };
+
 export interface LinkActWish {
   act: Schema['LinkAct']['act'];
   value?: string;
@@ -98,6 +105,20 @@ export const acts = {
     workspace: string,
     body: { document: Record<string, unknown>; visit?: Record<string, string>; network?: string; pattern?: string },
   ) => unwrap(api.POST('/api/workspaces/{workspace}/convention/try', { params: { path: { workspace } }, body })),
+
+  beginRecording: (workspace: string) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/recorders', { params: { path: { workspace } } })),
+
+  actInRecorder: (workspace: string, id: string, body: RecorderWish) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/recorders/{id}/acts', {
+        params: { path: { workspace, id } },
+        body,
+      }),
+    ),
+
+  endRecording: (workspace: string, id: string) =>
+    unwrap(api.DELETE('/api/workspaces/{workspace}/recorders/{id}', { params: { path: { workspace, id } } })),
 
   changeWorkspace: (workspace: string, body: SettingsWish) =>
     unwrap(api.PATCH('/api/workspaces/{workspace}', { params: { path: { workspace } }, body })),

@@ -253,6 +253,15 @@ export const queries = {
       queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/senders', { params: { path: { workspace } } })),
     }),
 
+  recorder: (workspace: string, id: string) =>
+    queryOptions({
+      queryKey: ['recorder', workspace, id],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/recorders/{id}', { params: { path: { workspace, id } } })),
+      retry: false,
+      staleTime: Number.POSITIVE_INFINITY,
+    }),
+
   rehearsals: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'rehearsals'],

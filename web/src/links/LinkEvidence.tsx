@@ -58,6 +58,13 @@ export function LinkEvidence({ id }: { id: number }) {
           </Button>
         )}
         <SweepThese wish={{ links: [link.id] }}>Test this link</SweepThese>
+        {trail?.outcome === 'landed' && (
+          <May least="owner">
+            <Button component={Link} to={`/w/${name}/rehearsals/record?link=${link.id}`}>
+              Rehearse from here
+            </Button>
+          </May>
+        )}
       </Group>
       <May least="editor">
         <Labels link={link} />

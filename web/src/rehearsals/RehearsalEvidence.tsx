@@ -1,3 +1,4 @@
+import { Button, Group } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -11,6 +12,7 @@ import { atMoment } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
+import { May } from '../people/May';
 import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './RehearsalsView.module.css';
@@ -53,7 +55,14 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
           ],
         ]}
       />
-      <SweepThese wish={{ rehearsals: [rehearsal] }}>Play it now</SweepThese>
+      <Group gap={6}>
+        <SweepThese wish={{ rehearsals: [rehearsal] }}>Play it now</SweepThese>
+        <May least="owner">
+          <Button component={Link} to={`/w/${name}/rehearsals/record?of=${rehearsal}`}>
+            Change its steps
+          </Button>
+        </May>
+      </Group>
       {findings.map((finding) => (
         <div key={finding.id}>
           <FindingNote finding={finding} />

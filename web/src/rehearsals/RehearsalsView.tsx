@@ -52,8 +52,8 @@ export function RehearsalsView() {
         hint="A rehearsal plays what a visitor does from a link to a conversion, without clicking a paid ad, and listens for the signals."
       >
         <May least="owner">
-          <Button component={Link} to={`/w/${name}/settings`} variant="filled">
-            Describe one under Settings
+          <Button component={Link} to={`/w/${name}/rehearsals/record`} variant="filled">
+            Record one
           </Button>
         </May>
       </EmptyState>
@@ -64,6 +64,11 @@ export function RehearsalsView() {
       <Toolbar>
         {rehearsals.isSuccess && <span>{counted(all.length, 'rehearsal')}, played with every sweep</span>}
         <Toolbar.Rest>
+          <May least="owner">
+            <Button component={Link} to={`/w/${name}/rehearsals/record`}>
+              Record one
+            </Button>
+          </May>
           <Button component="a" href={`/api/workspaces/${name}/rehearsals.csv`}>
             CSV
           </Button>
