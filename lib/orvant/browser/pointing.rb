@@ -31,7 +31,8 @@ module Orvant
           if (node.type === 'file') return 'upload';
           return field(node) ? 'fill' : 'click';
         };
-        const labels = (node) => [...(node.labels || [])].map((one) => plain(one.textContent)).concat(node.getAttribute('aria-label'), node.getAttribute('placeholder')).filter(Boolean);
+        const words = #{Visit::WORDS};
+        const labels = (node) => [...(node.labels || [])].map(words).concat(node.getAttribute('aria-label'), node.getAttribute('placeholder')).filter(Boolean);
         const lasting = (id) => id && id.length <= 40 && !/\\d{3,}|[0-9a-f]{8,}/i.test(id);
         const place = (node) => {
           const steps = [];

@@ -51,13 +51,23 @@ module Orvant
       INVALID = <<~JS
         (this.noValidate ? [] : [...this.elements].filter((field) => field.willValidate && !field.checkValidity()).map((field) => (field.name || field.id || field.type) + ': ' + field.validationMessage))
       JS
+      # What a label says of its field: a field within it says something of its own.
+      WORDS = <<~JS
+        (label) => {
+          const copy = label.cloneNode(true);
+          copy.querySelectorAll('select, textarea, script, style').forEach((one) => one.remove());
+          return (copy.textContent || '').replace(/\\s+/g, ' ').trim();
+        }
+      JS
       # An element by the text that stands on it, or a field by its label: the innermost that fits exactly, then one that begins so.
       NAMED = <<~JS
         (by, wanted) => {
           const plain = (text) => (text || '').replace(/\\s+/g, ' ').trim();
           const seen = (node) => node.getClientRects().length > 0;
           if (by === 'label') {
-            const label = [...document.querySelectorAll('label')].find((one) => plain(one.textContent) === wanted) || [...document.querySelectorAll('label')].find((one) => plain(one.textContent).startsWith(wanted));
+            const words = #{WORDS};
+            const labels = [...document.querySelectorAll('label')];
+            const label = labels.find((one) => words(one) === wanted) || labels.find((one) => words(one).startsWith(wanted));
             return (label && label.control) || document.querySelector('[aria-label="' + CSS.escape(wanted) + '"], [placeholder="' + CSS.escape(wanted) + '"]');
           }
           const all = [...document.querySelectorAll('a, button, input[type=submit], input[type=button], label, summary, [role], [onclick], span, div, li')].filter(seen);
@@ -402,7 +412,7 @@ module Orvant
       # @return what it says of the page, or of the frame that is acted in
       def ask(script, *arguments) = (@within || @page).evaluate("(#{script})(...arguments)", *arguments)
 
-      # @return [String] a PNG of the view, as large as Sealed::SIZE
+      # @return [String] a PNG of the view
       def view = @page.screenshot(format: "png", encoding: :binary)
 
       # @param path [String] where to put a PNG of the view

@@ -3,7 +3,6 @@ import type { UseMutationResult } from '@tanstack/react-query';
 import { type MouseEvent, useState } from 'react';
 import type { RecorderWish } from '../api/acts';
 import type { Schema } from '../api/client';
-import { Failure } from '../parts/Failure';
 import { Toolbar } from '../parts/Toolbar';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './RecordView.module.css';
@@ -66,13 +65,20 @@ export function RecordedPage({ session, state, act }: RecordedPageProps) {
           onChange={setChosen}
         />
       </Group>
-      {asked && <Asked key={JSON.stringify(asked.target)} asked={asked} perform={perform} pending={act.isPending} />}
-      {state.problem && (
-        <p role="alert" className={classes.problem}>
-          That was not done: {state.problem}
-        </p>
-      )}
-      {act.isError && <Failure error={act.error} />}
+      <div className={classes.said}>
+        {!asked && !state.problem && !act.isError && <p>Click on the page as a visitor would.</p>}
+        {asked && <Asked key={JSON.stringify(asked.target)} asked={asked} perform={perform} pending={act.isPending} />}
+        {state.problem && (
+          <p role="alert" className={classes.problem}>
+            That was not done: {state.problem}
+          </p>
+        )}
+        {act.isError && (
+          <p role="alert" className={classes.problem}>
+            {act.error.message}
+          </p>
+        )}
+      </div>
       <button
         type="button"
         className={classes.picture}

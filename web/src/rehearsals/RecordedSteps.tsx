@@ -26,16 +26,16 @@ export function RecordedSteps({ steps, change, busy, playTo, playOne }: Recorded
           <li key={at}>
             <One draft={one} change={(step) => change(steps.with(at, { ...one, step }))} />
             <Group gap={4}>
-              <Button variant="subtle" disabled={at === 0} onClick={() => change(moved(steps, at, at - 1))}>
-                Earlier
-              </Button>
-              <Button
-                variant="subtle"
-                disabled={at === steps.length - 1}
-                onClick={() => change(moved(steps, at, at + 1))}
-              >
-                Later
-              </Button>
+              {at > 0 && (
+                <Button variant="subtle" onClick={() => change(moved(steps, at, at - 1))}>
+                  Earlier
+                </Button>
+              )}
+              {at < steps.length - 1 && (
+                <Button variant="subtle" onClick={() => change(moved(steps, at, at + 1))}>
+                  Later
+                </Button>
+              )}
               <Button variant="subtle" onClick={() => change(steps.toSpliced(at, 1))}>
                 Take out
               </Button>

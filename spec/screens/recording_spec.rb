@@ -1,0 +1,71 @@
+# frozen_string_literal: true
+
+require_relative "../screen_helper"
+
+# A rehearsal of a booking, made by doing it on the picture of its pages.
+RSpec.describe "Recording a rehearsal", :demo, :screens do
+  landing = "http://www.skerryline.example/groups/enquiry?utm_source=island-letter&utm_medium=email&utm_campaign=groups-winter"
+
+  after { RecorderDesk.standing.each { |id| DRbObject.new_with_uri(RecorderDesk.uri(id)).finish rescue nil } } # standard:disable Style/RescueModifier
+
+  # The page stands where its picture is, smaller.
+  def click_on_page(x, y)
+    picture = find("button img")
+    await(true) { picture.evaluate_script("this.complete && this.naturalWidth > 0") }
+    left, top, scale = picture.evaluate_script("(() => { const box = this.getBoundingClientRect(); return [box.left, box.top, box.width / this.naturalWidth]; })()")
+    page.driver.browser.mouse.click(x: left + x * scale, y: top + y * scale)
+  end
+
+  def choose_there(said)
+    field = find("input[placeholder='Or choose what is on the page']")
+    field.click
+    find("[role=option]", text: said, match: :first).click
+  end
+
+  it "makes steps of what is done, expects what was heard, and plays as it was done" do
+    open_screen("rehearsals")
+    click_link("Record one")
+    fill_in("Where the visit begins", with: landing)
+    click_button("Open it")
+    expect(evidence).to have_css("li", count: 1).and have_text("expect gullwatch “view”")
+    {"Name" => "Ann", "E-mail" => "ann@example.test"}.each do |label, value|
+      choose_there(label)
+      fill_in(label, with: value)
+      click_button("Fill it in")
+      expect(evidence).to have_field(with: value)
+    end
+    choose_there("People")
+    find("form input").click
+    find("[role=option]", exact_text: "20").click
+    click_button("Choose it")
+    expect(evidence).to have_css("li", count: 4)
+    choose_there("Send enquiry")
+    click_button("Click it")
+    expect(evidence).to have_css("li", count: 5).and have_text("Send enquiry")
+    expect(evidence).to have_css("label", text: "expect gullwatch “lead”").and have_css("input:checked", count: 1)
+    fill_in("What it plays", with: "Enquiry by doing")
+    click_button("Keep it")
+    expect(page).to have_text("Enquiry by doing")
+    kept = RehearsalScript.find_by!(name: "enquiry-by-doing")
+    expect(kept.document["steps"].last["expect"].map { |one| one["event"] }).to include("lead")
+
+    sweep = DemoFixture.sweep(kept.workspace, scope: {"links" => [], "pages" => [], "rehearsals" => [kept.id]})
+    expect([sweep.state, kept.last_run.run["steps"].filter_map { |step| step["error"] }, kept.workspace.findings.current.where(rehearsal: kept.name).pluck(:code)]).to eq(["done", [], []])
+  end
+
+  it "takes a click on the picture for a click on the page, asks what a field is to hold, and says what could not be done" do
+    open_screen("rehearsals/record?address=#{CGI.escape(landing)}")
+    click_button("Open it")
+    expect(evidence).to have_css("li", count: 1)
+    field = DRbObject.new_with_uri(RecorderDesk.uri(RecorderDesk.standing.first)).state["useful"].find { |one| one["said"] == "Name" }
+    expect(field["kind"]).to eq("fill")
+    click_on_page(900, 600)
+    expect(page).to have_text("That was not done: Nothing is there.")
+    click_on_page(180, 47)
+    expect(evidence).to have_css("li", count: 2)
+    page.refresh
+    expect(evidence).to have_css("li", count: 2)
+    click_button("Take out", match: :first)
+    expect(evidence).to have_css("li", count: 1)
+  end
+end
