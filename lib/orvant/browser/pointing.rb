@@ -67,6 +67,8 @@ module Orvant
           if (!on) return null;
           if (on.tagName === 'IFRAME') { const box = on.getBoundingClientRect(); return {frame: target(on), left: box.left + on.clientLeft, top: box.top + on.clientTop}; }
           let node = on.closest(useful) || on;
+          // A selector is clicked in its middle: of what holds other things, that is another place.
+          if (!node.matches(useful) && node.childElementCount > 0) return null;
           if (node === document.body || node === document.documentElement) return null;
           if (node.tagName === 'LABEL' && node.control && shown(node.control)) node = node.control;
           return known(node);
