@@ -14,6 +14,11 @@ class SendersResource < Resource
     csv("senders.csv", SENDER_COLUMNS, documents.map { |one| one.merge("ways" => one["ways"].join("; "), "pages" => one["pages"].join("; ")).values_at(*SENDER_COLUMNS) })
   end
 
+  post "/api/workspaces/:workspace/signatures/read" do
+    wish = json_body
+    typed_json(SignatureTrial.new(wish["signature"], wish["requests"]).call)
+  end
+
   post "/api/workspaces/:workspace/senders/:id" do
     wish = json_body
     decision = wish["decision"].to_s

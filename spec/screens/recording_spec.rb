@@ -68,4 +68,28 @@ RSpec.describe "Recording a rehearsal", :demo, :screens do
     click_button("Take out", match: :first)
     expect(evidence).to have_css("li", count: 1)
   end
+
+  it "shows what a signature reads of a request while it is written, and keeps it with the settings" do
+    open_screen("settings")
+    click_button("Describe a tag")
+    expect(page).to have_text("Not a signature yet:")
+    form = find("section[aria-label^=Signature]")
+    within(form) do
+      fill_in("Name", with: "Foghorn")
+      fill_in("Known as", with: "foghorn")
+      find_field("Where its signals go").send_keys("in.foghorn.example/h*", :enter)
+      fill_in("event", with: "e", exact: true)
+      find_field("Events that are conversions").send_keys("sold", :enter)
+      fill_in("A request, to try it", with: "http://in.foghorn.example/hit?e=sold&amount=48\nhttp://www.skerryline.example/")
+      expect(form).to have_text("1 request of this tag, 1 of others.").and have_text("a conversion")
+      expect(form).to have_no_css("dt", text: "value")
+      fill_in("value", with: "sum, amount", exact: true)
+      expect(form).to have_css("dt", text: "value").and have_css("dd", text: "48")
+    end
+    click_button("Save", match: :first)
+    await(["sum", "amount"]) { Workspace.find_by!(name: "skerry-line").signatures.find { |one| one["tag"] == "foghorn" }&.dig("fields", "value") }
+  ensure
+    workspace = Workspace.find_by!(name: "skerry-line")
+    workspace.update!(signatures: workspace.signatures.reject { |one| one["tag"] == "foghorn" })
+  end
 end

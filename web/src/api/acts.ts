@@ -41,6 +41,13 @@ export interface SweepWish {
   rehearsals?: string[];
 }
 
+/** A request as a browser made it. */
+export interface SampleRequest {
+  address: string;
+  body?: string;
+  type?: string;
+}
+
 /** One act on the page on which a rehearsal is recorded. */
 export type RecorderWish =
   | { step: Record<string, unknown> }
@@ -105,6 +112,14 @@ export const acts = {
     workspace: string,
     body: { document: Record<string, unknown>; visit?: Record<string, string>; network?: string; pattern?: string },
   ) => unwrap(api.POST('/api/workspaces/{workspace}/convention/try', { params: { path: { workspace } }, body })),
+
+  trySignature: (workspace: string, signature: Record<string, unknown>, requests: SampleRequest[]) =>
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/signatures/read', {
+        params: { path: { workspace } },
+        body: { signature, requests },
+      }),
+    ),
 
   beginRecording: (workspace: string) =>
     unwrap(api.POST('/api/workspaces/{workspace}/recorders', { params: { path: { workspace } } })),

@@ -18,6 +18,8 @@ import { Goals } from './Goals';
 import { hostMapOf, linesOf } from './hostMap';
 import { type NetworkDraft, Networks } from './Networks';
 import { Pace } from './Pace';
+import { Signatures } from './Signatures';
+import type { Signature } from './signature';
 import classes from './Workspaces.module.css';
 
 type Settings = Omit<Schema['Settings'], 'networks'> & { networks: NetworkDraft[] };
@@ -122,15 +124,13 @@ function Form({ kept }: { kept: Settings }) {
       )}
       <Networks networks={draft.networks} write={write} />
       <ExpectedFields fields={draft.expected_fields} write={write} />
-      <JsonEditor
-        title="Signatures"
-        about="By what the signals of each tag are known: hosts and paths that they are sent to, and what their fields mean. A sender that was heard can be made one under Tags, Senders."
-        value={draft.signatures}
-        change={(signatures) => write({ signatures: signatures as Settings['signatures'] })}
+      <Signatures
+        signatures={draft.signatures as unknown as Signature[]}
+        write={(signatures) => write({ signatures: signatures as unknown as Settings['signatures'] })}
       />
       <JsonEditor
         title="Rehearsals"
-        about="What a visitor does from a link to a conversion, step by step, and which signals are to be heard. Each is a document as docs/schemas/rehearsal.schema.json says."
+        about="Recorded and changed under Rehearsals; here they stand as text, each a document as docs/schemas/rehearsal.schema.json says."
         value={draft.rehearsals}
         change={(rehearsals) => write({ rehearsals: rehearsals as Settings['rehearsals'] })}
       />

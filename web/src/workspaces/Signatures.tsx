@@ -1,0 +1,231 @@
+import { Button, FileButton, Group, NativeSelect, TagsInput, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { Section } from '../parts/Section';
+import { SignatureTrial } from './SignatureTrial';
+import {
+  BLANK,
+  FIELDS,
+  readField,
+  readStanding,
+  type Signature,
+  type Standing,
+  writtenField,
+  writtenStanding,
+} from './signature';
+import classes from './Workspaces.module.css';
+
+interface SignaturesProps {
+  signatures: Signature[];
+  write: (signatures: Signature[]) => void;
+}
+
+/** By what each tag is known: where it stands, where its signals go, and what is read from them. */
+export function Signatures({ signatures, write }: SignaturesProps) {
+  const [opened, setOpened] = useState<number | null>(null);
+  const [fault, setFault] = useState('');
+  const add = (made: Signature[]) => {
+    setFault('');
+    setOpened(signatures.length);
+    write([...signatures, ...made]);
+  };
+  const take = async (file: File) => {
+    try {
+      const read = JSON.parse(await file.text());
+      add([read].flat() as Signature[]);
+    } catch {
+      setFault(`${file.name} is no JSON; a signature is saved as a file from its own form.`);
+    }
+  };
+  return (
+    <Section
+      title="Signatures"
+      aside={
+        <Group gap={6}>
+          <FileButton accept=".json" onChange={(file) => file && take(file)}>
+            {(props) => <Button {...props}>Take one from a file</Button>}
+          </FileButton>
+          <Button onClick={() => add([BLANK])}>Describe a tag</Button>
+        </Group>
+      }
+    >
+      <p className={classes.said}>
+        A sender that was heard can be made a signature under Tags, Senders, with its fields proposed.
+      </p>
+      {fault && <p role="alert">{fault}</p>}
+      {signatures.map((one, at) => (
+        <div key={at} className={classes.signature}>
+          <Group gap={6}>
+            <Button variant="subtle" aria-expanded={opened === at} onClick={() => setOpened(opened === at ? null : at)}>
+              {one.name || 'A tag without a name'}
+            </Button>
+            <span className={classes.said}>
+              {one.wire.map((place) => `${place.host}${place.path ?? ''}`).join(', ')}
+            </span>
+          </Group>
+          {opened === at && (
+            <SignatureForm
+              signature={one}
+              write={(changed) => write(signatures.with(at, changed))}
+              drop={() => {
+                setOpened(null);
+                write(signatures.toSpliced(at, 1));
+              }}
+            />
+          )}
+        </div>
+      ))}
+    </Section>
+  );
+}
+
+interface SignatureFormProps {
+  signature: Signature;
+  write: (signature: Signature) => void;
+  drop: () => void;
+}
+
+function SignatureForm({ signature, write, drop }: SignatureFormProps) {
+  const put = (changes: Partial<Signature>) => write(lean({ ...signature, ...changes }));
+  const { events } = signature;
+  return (
+    <section aria-label={`Signature of ${signature.name || 'a tag without a name'}`} className={classes.signing}>
+      <div>
+        <div className={classes.row}>
+          <TextInput
+            label="Name"
+            w={200}
+            value={signature.name}
+            onChange={(event) => put({ name: event.currentTarget.value })}
+          />
+          <TextInput
+            label="Known as"
+            description="Small letters, digits, hyphens."
+            w={160}
+            value={signature.tag}
+            onChange={(event) => put({ tag: event.currentTarget.value })}
+          />
+          <NativeSelect
+            label="For"
+            data={['analytics', 'advertising', 'other']}
+            value={signature.purpose}
+            onChange={(event) => put({ purpose: event.currentTarget.value as Signature['purpose'] })}
+          />
+        </div>
+        <TagsInput
+          label="Where its signals go"
+          description="Host and path; a star at the end of the path covers what begins so, *.host all below it."
+          value={signature.wire.filter((one) => one.host).map((one) => `${one.host}${one.path ?? ''}`)}
+          onChange={(all) =>
+            put({
+              wire: all
+                .map(readStanding)
+                .filter(isPlace)
+                .map(({ host, path }) => (path ? { host, path } : { host })),
+            })
+          }
+        />
+        <TagsInput
+          label="Where it stands in pages"
+          description="The address of its script, with the parameter that holds the account behind ?; or text of its base code in quotes, a star where the account stands."
+          splitChars={[]}
+          value={signature.markup.map(writtenStanding)}
+          onChange={(all) => put({ markup: all.map(readStanding).filter((one) => one !== undefined) })}
+        />
+        <div className={classes.fields}>
+          {FIELDS.map(([field, about]) => (
+            <FieldInput
+              key={field}
+              label={field}
+              about={about}
+              value={writtenField(signature.fields[field])}
+              write={(text) => {
+                const { [field]: _, ...rest } = signature.fields;
+                const read = readField(text);
+                put({ fields: read === undefined ? rest : { ...rest, [field]: read } });
+              }}
+            />
+          ))}
+        </div>
+        <p className={classes.said}>
+          A field is the name of a parameter, or a dotted path into JSON; of several by commas the first that is there;
+          =text for what is always the same; /2 for the second part of the path.
+        </p>
+        <TagsInput
+          label="Events that are page views"
+          value={events.page_view}
+          onChange={(page_view) => put({ events: { ...events, page_view } })}
+        />
+        <TagsInput
+          label="Events that are conversions"
+          value={events.conversion}
+          onChange={(conversion) => put({ events: { ...events, conversion } })}
+        />
+        <TextInput
+          label="A list of signals"
+          description="The dotted path of a list in JSON whose members are signals of their own."
+          value={signature.list ?? ''}
+          onChange={(event) => put({ list: event.currentTarget.value })}
+        />
+        <TagsInput
+          label="Its functions"
+          description="What pages call once the base code stands."
+          value={signature.functions ?? []}
+          onChange={(functions) => put({ functions })}
+        />
+        <TagsInput
+          label="Its own scripts"
+          description="Paths on its hosts that are scripts, and no signals."
+          value={signature.scripts ?? []}
+          onChange={(scripts) => put({ scripts })}
+        />
+        <Group gap={6} mt={8}>
+          <Button component="a" download={`${signature.tag || 'signature'}.json`} href={fileOf(signature)}>
+            Save as a file
+          </Button>
+          <Button onClick={drop}>Take away</Button>
+        </Group>
+      </div>
+      <SignatureTrial signature={signature} />
+    </section>
+  );
+}
+
+interface FieldInputProps {
+  label: string;
+  about: string;
+  value: string;
+  write: (text: string) => void;
+}
+
+/** Keeps what is being typed, such as a comma with nothing behind it yet. */
+function FieldInput({ label, about, value, write }: FieldInputProps) {
+  const [text, setText] = useState(value);
+  return (
+    <TextInput
+      label={label}
+      description={about}
+      value={text}
+      onChange={(event) => {
+        setText(event.currentTarget.value);
+        write(event.currentTarget.value);
+      }}
+    />
+  );
+}
+
+const isPlace = (one: Standing | undefined): one is Extract<Standing, { host: string }> =>
+  one !== undefined && 'host' in one;
+
+/** What is empty is left out, as the documents do. */
+function lean(signature: Signature): Signature {
+  const { list, functions, scripts, ...rest } = signature;
+  return {
+    ...rest,
+    ...(list ? { list } : {}),
+    ...(functions?.length ? { functions } : {}),
+    ...(scripts?.length ? { scripts } : {}),
+  };
+}
+
+const fileOf = (signature: Signature) =>
+  `data:application/json;charset=utf-8,${encodeURIComponent(`${JSON.stringify(signature, null, 2)}\n`)}`;
