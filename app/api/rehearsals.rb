@@ -2,6 +2,8 @@
 
 # Rehearsals, their last runs and their pictures.
 class RehearsalsResource < Resource
+  # So many runs are offered to be compared.
+  MOST_RUNS = 50
   REHEARSAL_COLUMNS = %w[rehearsal owner weight findings played].freeze
 
   get "/api/workspaces/:workspace/rehearsals" do
@@ -17,15 +19,24 @@ class RehearsalsResource < Resource
   end
 
   get "/api/workspaces/:workspace/rehearsals/:name" do
-    script = workspace.rehearsal_scripts.find_by!(name: params["name"])
     findings = workspace.findings.current.where(rehearsal: script.name).order(:id)
     json("rehearsal" => rehearsal_row(script), "run" => script.last_run&.then { |run| run_document(run.run) },
       "findings" => findings.map(&:as_document), "tags" => tag_names,
       "landing_parts" => anatomy(script.rehearsal.landing.to_s))
   end
 
+  get "/api/workspaces/:workspace/rehearsals/:name/runs" do
+    runs = script.rehearsal_runs.order(id: :desc).limit(MOST_RUNS)
+    json("runs" => runs.map { |run| {"sweep_id" => run.sweep_id, "played_at" => run.created_at.iso8601, "failed" => run.core.failed_step&.fetch("error"), "signals" => run.core.signals.size} })
+  end
+
+  get "/api/workspaces/:workspace/rehearsals/:name/comparison" do
+    before, after = %w[from to].map { |side| script.rehearsal_runs.find_by!(sweep_id: params[side].to_i) }
+    compared = Orvant::Rehearsal::Comparison.new(before.core, after.core, names: tag_names)
+    json("from" => before.created_at.iso8601, "to" => after.created_at.iso8601, "steps" => compared.steps.map(&:to_h))
+  end
+
   get "/api/workspaces/:workspace/rehearsals/:name/pictures/:sweep/:step" do
-    script = workspace.rehearsal_scripts.find_by!(name: params["name"])
     file = File.join(RehearsalRun.pictures(params["sweep"].to_i, script.id), "step-#{params["step"].to_i}.png")
     raise Problem.new(:not_found, "There is no picture of this step.") unless File.file?(file)
 
@@ -34,11 +45,12 @@ class RehearsalsResource < Resource
   end
 
   get "/api/workspaces/:workspace/rehearsals/:name/run.har" do
-    script = workspace.rehearsal_scripts.find_by!(name: params["name"])
     recording(RehearsalRun.recording(script.last_run&.sweep_id.to_i, script.id), "#{script.name}.har")
   end
 
   private
+
+  def script = @script ||= workspace.rehearsal_scripts.find_by!(name: params["name"])
 
   def rehearsal_row(script)
     run = script.last_run

@@ -5,6 +5,9 @@ class RehearsalRun < ActiveRecord::Base
   belongs_to :sweep
   belongs_to :rehearsal_script
 
+  # @return [Orvant::Rehearsal::Run]
+  def core = Orvant::Rehearsal::Run.from_h(run)
+
   # @return [String] the recording of a run, packed
   def self.recording(sweep_id, script_id) = File.join(pictures(sweep_id, script_id), "run.har.gz")
 

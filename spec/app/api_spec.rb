@@ -52,6 +52,8 @@ RSpec.describe Api, :api, :swept do
       call(:get, "/sweeps/1")
       har = call(:get, "/rehearsals/group-enquiry/run.har")["log"]
       expect(har.values_at("version").concat(har["entries"].map { |entry| entry["request"]["url"] })).to include("1.2", /groups/)
+      expect(call(:get, "/rehearsals/group-enquiry/comparison?from=1&to=1")["steps"]).to eq([])
+      expect(call(:get, "/rehearsals/group-enquiry/runs")["runs"].map { |run| run.values_at("sweep_id", "failed") }).to eq([[1, nil]])
       page = call(:get, "/pages")["pages"].find { |one| one["reason"].nil? }["page"]
       again = call(:post, "/recordings", expect_status: 200, body: JSON.generate(call(:get, "/page.har?page=#{CGI.escape(page)}")))["pages"]
       expect(again.map { |one| one["page"] }).to include(page)

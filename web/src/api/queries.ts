@@ -253,6 +253,26 @@ export const queries = {
       queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/senders', { params: { path: { workspace } } })),
     }),
 
+  runs: (workspace: string, name: string) =>
+    queryOptions({
+      queryKey: [workspace, 'rehearsal', name, 'runs'],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/rehearsals/{name}/runs', { params: { path: { workspace, name } } }),
+        ),
+    }),
+
+  comparedRuns: (workspace: string, name: string, from: number, to: number) =>
+    queryOptions({
+      queryKey: [workspace, 'rehearsal', name, 'compared', from, to],
+      queryFn: () =>
+        unwrap(
+          api.GET('/api/workspaces/{workspace}/rehearsals/{name}/comparison', {
+            params: { path: { workspace, name }, query: { from, to } },
+          }),
+        ),
+    }),
+
   recorder: (workspace: string, id: string) =>
     queryOptions({
       queryKey: ['recorder', workspace, id],

@@ -15,6 +15,7 @@ import { Waive } from '../parts/Waive';
 import { May } from '../people/May';
 import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
+import { Compared } from './Compared';
 import classes from './RehearsalsView.module.css';
 import { Score } from './Score';
 
@@ -94,6 +95,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
               </p>
             </Section>
           )}
+          <Compared rehearsal={rehearsal} />
           <Section title="From landing to conversion">
             <Lineage run={run} />
           </Section>
