@@ -79,6 +79,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
           {shown && (
             <Section title={`Step ${shown.number}: ${shown.does}`} aside={shown.page}>
               {shown.error && <p role="alert">{shown.error}</p>}
+              <Facts facts={[...kept(shown), ...left(run.signals, shown.number)]} />
               {shown.picture && row.sweep_id && (
                 <img
                   className={classes.picture}
@@ -108,6 +109,25 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
       </Section>
     </>
   );
+}
+
+/** What fields, cookies and storage held at the end of a step. */
+function kept(step: Schema['Step']): [string, string][] {
+  const holds = (step.holds ?? []) as { kind: string; name: string; found?: string; wanted?: unknown }[];
+  return holds.map((one) => {
+    const wanted = typeof one.wanted === 'string' && one.wanted !== one.found ? `, not “${one.wanted}”` : '';
+    return [`${one.kind} ${one.name}`, `${one.found ? `“${one.found}”` : 'nothing'}${wanted}`];
+  });
+}
+
+/** What left in a step, with what it said. */
+function left(signals: Schema['Signal'][], step: number): [string, string][] {
+  return signals
+    .filter((one) => one.step === step)
+    .map((one) => {
+      const said = Object.entries(one.values).map(([field, value]) => `${field} ${value}`);
+      return [`${one.tag} ${one.event}`, said.join(', ') || 'left'];
+    });
 }
 
 /** What the landing brought against what each conversion carried. */
