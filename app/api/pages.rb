@@ -2,6 +2,7 @@
 
 # Landing pages as the sealed browser saw them.
 class PagesResource < Resource
+  UNOPENED_COLUMNS = %w[page title tags lacking].freeze
   PAGE_COLUMNS = %w[page title weight findings tags signals seen].freeze
 
   get "/api/workspaces/:workspace/pages" do
@@ -18,6 +19,15 @@ class PagesResource < Resource
         row["signals"].map { |signal| signal.values.join(" ") }.join("; "), row["visited_at"]]
     end
     csv("pages.csv", PAGE_COLUMNS, rows)
+  end
+
+  get "/api/workspaces/:workspace/pages/unopened" do
+    json(UnopenedPages.new(workspace).document.merge("names" => tag_names))
+  end
+
+  get "/api/workspaces/:workspace/pages/unopened.csv" do
+    rows = UnopenedPages.new(workspace).document["pages"].map { |one| [*one.values_at("page", "title"), one["tags"].join(" "), one["lacking"].join(" ")] }
+    csv("pages-not-opened.csv", UNOPENED_COLUMNS, rows)
   end
 
   get "/api/workspaces/:workspace/page" do

@@ -51,7 +51,7 @@ class Fetching
   def site
     bounds = Orvant::Inventory::Site::Bounds.usual
     %w[pages depth].each { |name| bounds[name] = @options[name].to_i.clamp(0, MOST.fetch(name)) if @options[name] }
-    Orvant::Inventory::Site.new(door, own: @convention.own_hosts, carriers: @convention.carriers, bounds: bounds, owner: @options["owner"].to_s, progress: progress)
+    Orvant::Inventory::Site.new(door, own: @convention.own_hosts, carriers: @convention.carriers, bounds: bounds, owner: @options["owner"].to_s, signatures: @workspace.tag_signatures, progress: progress)
       .crawl(Orvant::Address.parse(@options["address"]))
   end
 

@@ -4,4 +4,18 @@
 class SitePage < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :import
+
+  # Pages of the own site as they were crawled last, that could be read.
+  #
+  # @return [ActiveRecord::Relation<SitePage>]
+  scope :crawled, -> { where(import_id: Import.where(kind: "site").group(:workspace_id, :source).select("MAX(id)")) }
+
+  # @return [String] host and path
+  def path = page[/\A[^?#]*/]
+
+  # @return [Boolean] whether it is a page that visitors see
+  def read? = document["status"] == 200 && document["reason"].nil?
+
+  # @return [String] host and first part of the path: pages of one group are made alike
+  def group = path[%r{\A[^/]+/[^/]*}]
 end

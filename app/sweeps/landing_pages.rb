@@ -1,10 +1,13 @@
 # frozen_string_literal: true
 
-# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters of one link, and goal pages. Where a path
+# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters of one link, goal pages, and one page of each
+# group that a crawl has read. Where a path
 # has very many pages (its site's own parameters tell them apart), some stand for all.
 class LandingPages
   # The most that are opened of one path.
   MOST_OF_PATH = 20
+  # The most that are opened of pages on which nothing lands.
+  MOST_SAMPLED = 20
 
   # page: as pages are told apart · others: how many more of its path it stands for.
   Chosen = Struct.new(:address, :page, :others, keyword_init: true)
@@ -21,7 +24,8 @@ class LandingPages
     return named unless @sweep.scope["pages"] == "landing"
 
     landed = own.group_by { |page, _| page[/\A[^?#]*/] }.values.flat_map { |same| some_of(same.sort) }
-    (landed + goals.reject { |goal| landed.any? { |one| one.page == goal.page } }).sort_by(&:page)
+    landed += goals.reject { |goal| landed.any? { |one| one.page == goal.page } }
+    (landed + sampled(landed)).sort_by(&:page)
   end
 
   private
@@ -44,6 +48,17 @@ class LandingPages
       Chosen.new(address: address.raw, page: @convention.page_of(address), others: 0) if @convention.own_hosts.cover?(address.host)
     end
   end
+
+  # One of each group of pages that the crawl knows and nothing lands on: pages of a group are made alike.
+  def sampled(chosen)
+    return [] unless @sweep.whole
+
+    groups = chosen.map { |one| one.page[%r{\A[^/]+/[^/?#]*}] }
+    crawled = @sweep.workspace.site_pages.crawled.order(:page).select(&:read?).group_by(&:group).except(*groups)
+    crawled.first(MOST_SAMPLED).map { |_, pages| chosen_of(pages.first, pages.size - 1) }
+  end
+
+  def chosen_of(page, others) = Chosen.new(address: page.document["address"], page: @convention.page_of(Orvant::Address.new(page.document["address"])), others: others)
 
   # As its host's links land.
   def scheme(host) = (own.values.any? { |address| address.start_with?("http://#{host}/") }) ? "http" : "https"

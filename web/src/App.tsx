@@ -24,6 +24,7 @@ const EditView = screen(() => import('./convention/EditView'), 'EditView');
 const LearnView = screen(() => import('./convention/LearnView'), 'LearnView');
 const VersionsView = screen(() => import('./convention/VersionsView'), 'VersionsView');
 const TagsView = screen(() => import('./tags/TagsView'), 'TagsView');
+const UnopenedView = screen(() => import('./tags/UnopenedView'), 'UnopenedView');
 const RecordingView = screen(() => import('./tags/RecordingView'), 'RecordingView');
 const SendersView = screen(() => import('./tags/SendersView'), 'SendersView');
 const RecordView = screen(() => import('./rehearsals/RecordView'), 'RecordView');
@@ -97,6 +98,7 @@ export function App() {
         </Route>
         <Route path="tags" element={<TagsView />} />
         <Route path="tags/senders" element={<SendersView />} />
+        <Route path="tags/not-opened" element={<UnopenedView />} />
         <Route path="tags/recording" element={<RecordingView />} />
         <Route path="rehearsals" element={<RehearsalsView />} />
         <Route element={<For least="owner" />}>

@@ -14,10 +14,11 @@ module Orvant
       # @param own [Hosts] the advertiser's hosts; only those are crawled
       # @param carriers [#include?] names of campaign parameters
       # @param bounds [Bounds]
+      # @param signatures [Array<Signal::Signature>] of tags that are looked for in the markup of its pages
       # @param progress [#call] pages read so far, pages known so far; answers false to stop
-      def initialize(door, own:, carriers:, bounds: Bounds.usual, owner: "", progress: ->(_, _) { true }, rest: method(:sleep))
+      def initialize(door, own:, carriers:, bounds: Bounds.usual, owner: "", signatures: [], progress: ->(_, _) { true }, rest: method(:sleep))
         @door = door
-        @reader = SiteReader.new(door)
+        @reader = SiteReader.new(door, signatures: signatures)
         @own = own
         @carriers = carriers
         @bounds = bounds

@@ -8,8 +8,10 @@ module Orvant
       Read = Struct.new(:page, :links, :seen, keyword_init: true)
 
       # @param door [Net::Door]
-      def initialize(door)
+      # @param signatures [Array<Signal::Signature>] of tags that are looked for in the markup
+      def initialize(door, signatures: [])
         @follower = Trail::Follower.new(door)
+        @signatures = signatures
       end
 
       # @param address [Address]
@@ -17,13 +19,14 @@ module Orvant
       # @return [Read]
       def read(address, depth: 0)
         trail = @follower.follow(address.raw)
-        page = SitePage.new(address: address, status: trail.status, depth: depth, links: 0, forms: [], scripts: [], reason: trail.reason)
+        page = SitePage.new(address: address, status: trail.status, depth: depth, links: 0, forms: [], scripts: [], tags: [], reason: trail.reason)
         seen = Address.new(trail.final_address)
         return Read.new(page: page, links: [], seen: seen) unless trail.landed? && html?(trail)
 
         markup = trail.markup
         links = resolved(markup, seen)
         describe(page, trail, markup, links, base(markup, seen))
+        page.tags = @signatures.select { |one| one.installations(markup, seen).any? }.map(&:tag)
         Read.new(page: page, links: links, seen: seen)
       end
 

@@ -247,6 +247,12 @@ export const queries = {
       queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/history', { params: { path: { workspace } } })),
     }),
 
+  unopened: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'pages', 'unopened'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/pages/unopened', { params: { path: { workspace } } })),
+    }),
+
   senders: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'senders'],

@@ -63,6 +63,7 @@ export function TagsView() {
           <Link to={`/w/${name}/tags/senders`}>
             {unknown > 0 ? `${counted(unknown, 'sender')} not known` : 'Senders'}
           </Link>
+          <Link to={`/w/${name}/tags/not-opened`}>Not opened</Link>
           <Link to={`/w/${name}/tags/recording`}>Judge a recording</Link>
           <Button component="a" href={`/api/workspaces/${name}/pages.csv`}>
             CSV
