@@ -45,7 +45,7 @@ class DemoLoad
   def set_up
     @door.patch("networks" => [TIDEPOST], "signatures" => read_all("signatures"), "rehearsals" => read_all("rehearsals"),
       "expected_fields" => %w[offer quote plan].map { |page| {"page" => "www.skerryline.example/groups/#{page}", "field" => "lead_source", "role" => "source"} },
-      "expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}])
+      "expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}], "watching" => JSON.parse(file("watching.json")))
   end
 
   # From every kind of source.
@@ -60,6 +60,7 @@ class DemoLoad
     Import.find(yesterday).update!(created_at: 1.day.ago)
     @door.fetch(kind: "network", network: "Tidepost")
     @door.fetch(kind: "site", address: "http://www.skerryline.example/", owner: "Web team")
+    @door.fetch(kind: "site", address: "http://shop.skerryline.example/", owner: "Ticket shop")
   end
 
   # What analytics counted, what the networks claim, and what was sold.

@@ -27,6 +27,7 @@ class World
       "cdn.gullwatch.example" => AnalyticsScript.new, "in.gullwatch.example" => Collection.new,
       "js.tidegauge.example" => WatcherScript.new, "eye.tidegauge.example" => Collection.new,
       "tag.beaconbay.example" => AdScript.new, "px.beaconbay.example" => Collection.new,
+      "js.foghorn.example" => FoghornScript.new, "in.foghorn.example" => Collection.new, "shop.skerryline.example" => Shop.new(faults),
       "go.brightbuoy.example" => SearchClicks.new, "go.breezehop.example" => Breezehop.new, "archive.skerryline.example" => Archive.new,
       "api.tidepost.example" => NetworkApi.new("/ads" => data("tidepost_today.json"), "/ads/yesterday" => data("tidepost_yesterday.json")), **Secure::HOSTS.to_h { |host| [host, site] }
     }

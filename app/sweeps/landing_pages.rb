@@ -7,7 +7,7 @@ class LandingPages
   # The most that are opened of one path.
   MOST_OF_PATH = 20
   # The most that are opened of pages on which nothing lands.
-  MOST_SAMPLED = 20
+  MOST_SAMPLED = 40
 
   # page: as pages are told apart · others: how many more of its path it stands for.
   Chosen = Struct.new(:address, :page, :others, keyword_init: true)

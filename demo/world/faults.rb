@@ -21,7 +21,26 @@ class World
       "design-tag" => "/gift-card has no analytics tag in its design of wood (?design=wood)",
       "lead-early" => "the enquiry for schools calls its conversion above the base code",
       "lead-again" => "the enquiry for clubs counts again when its thank-you page is reloaded",
-      "lead-lost" => "the enquiry on the booking host has forgotten where the visit came from"
+      "lead-lost" => "the enquiry on the booking host has forgotten where the visit came from",
+      "tag-late" => "shop /passes has its analytics tag below the head",
+      "tag-order" => "shop /ten-trips calls the tag above its base code",
+      "tag-blocked" => "shop /vouchers has a policy that blocks the tag's script",
+      "tag-account" => "shop /parking counts for another account",
+      "tag-twice" => "shop /bikes has the tag twice",
+      "tag-stray" => "shop /dogs sends a sale when it is only opened",
+      "tag-packed" => "shop /map sends what nobody can read",
+      "tag-uneven" => "shop /summer-b lacks the ad network's tag that /summer-a has",
+      "consent-early" => "shop /newsletter sends before anybody has agreed",
+      "consent-no" => "shop /club-card sends after a no",
+      "consent-held" => "shop /app sends nothing after a yes",
+      "route-silent" => "shop /planner shows another page without telling the tag",
+      "sale-cents" => "the family ticket's sale says cents for euros",
+      "sale-currency" => "the bike ticket's sale says no currency",
+      "sale-early" => "the group ticket's sale is sent when its form is opened",
+      "sale-twice" => "the night ticket's sale is sent with every click on Pay",
+      "sale-and-lead" => "the dog ticket sends a lead beside its sale",
+      "button-covered" => "a notice covers the button of the senior ticket",
+      "order-reused" => "gift tickets all have the same order number"
     }.freeze
 
     # @param path [String] of the JSON file

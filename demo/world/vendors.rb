@@ -49,6 +49,13 @@ class World
     def call(_request) = [200, {"content-type" => "text/javascript"}, [SCRIPT]]
   end
 
+  # Another network's script, which sends where the page lets it.
+  class FoghornScript
+    SCRIPT = "window.foghorn = function () { new Image().src = 'http://in.foghorn.example/blow?' + new URLSearchParams({ what: 'heard', where: location.href }) }"
+
+    def call(_request) = [200, {"content-type" => "text/javascript"}, [SCRIPT]]
+  end
+
   # A collection endpoint. Its count of requests is the proof that a sealed browser is sealed.
   class Collection
     def call(_request) = [204, {}, []]

@@ -34,6 +34,8 @@ RSpec.describe Orvant::Rehearsal::Score do
 
   {
     ["1 view 1", "1 view"] => "1 view heard",
+    # Two orders with one number are one order that counts twice.
+    ["1 sale 1, 2 sale 1", "1 sale A, 2 sale B"] => "1 sale heard, 2 sale heard",
     ["1 view 1", ""] => "1 view absent",
     ["1 view 2", "1 view"] => "1 view absent, 1 view heard",
     # A view of the next page is nobody's business where the first was heard.

@@ -55,7 +55,7 @@ module Orvant
       # @return [Array<Array(Signal, Signal)>] conversions that give one order number to two values
       def reused_orders
         ordered = @run.signals.select { |signal| signal.conversion? && !signal.values["order"].to_s.empty? }
-        ordered.group_by { |signal| [signal.tag, signal.values["order"]] }.values.filter_map do |same|
+        ordered.group_by { |signal| [signal.tag, signal.event, signal.values["order"]] }.values.filter_map do |same|
           other = same.find { |signal| signal.values["value"] != same.first.values["value"] }
           [same.first, other] if other
         end
@@ -129,8 +129,15 @@ module Orvant
       # Of one event: too many in a step, and the same conversion once more in any.
       def too_often(ones)
         over = ones.select { |one| one.times.positive? }.flat_map(&:over).reject { |signal| signal.conversion? && !again?(signal) }
-        same = @run.heard(ones.first.tag, ones.first.event).select { |signal| free?(signal) && again?(signal) }
+        same = @run.heard(ones.first.tag, ones.first.event).select { |signal| free?(signal) ? again?(signal) : reused?(signal, ones) }
         (over | same).group_by { |signal| signal.conversion? ? signal.key : signal.step }.map { |_, signals| [ones.find { |one| one.times.positive? } || ones.first, with_first(ones, signals)] }
+      end
+
+      # An order that was expected, under the number of an earlier one. With another value it is wrong in another way.
+      def reused?(signal, ones)
+        return false if !signal.conversion? || signal.values["order"].to_s.empty? || @taken[signal] != "heard"
+
+        ones.flat_map(&:heard).any? { |other| other.step < signal.step && other.key == signal.key && other.values["value"] == signal.values["value"] }
       end
 
       def with_first(ones, signals)
