@@ -67,7 +67,9 @@ RSpec.describe Orvant::Rehearsal::Score do
     ["1 lead 1", "1 lead A"] => [[], []],
     ["1 lead 1", "1 lead A, 2 lead A"] => [[], ["lead"]],
     ["1 lead 1, 2 view 1", "2 view"] => [["lead"], []],
-    ["1 lead 2", "1 lead A, 2 lead A"] => [[], []]
+    ["1 lead 2", "1 lead A, 2 lead A"] => [[], []],
+    ["1 sale 1, 2 sale 1", "1 sale A, 2 sale A"] => [[], %w[sale]],
+    ["1 sale 1, 2 sale 1", "1 sale A, 2 sale B"] => [[], []]
   }.each do |(wanted, heard), (absent, repeated)|
     it "gives the checks #{absent} as absent and #{repeated} as repeated for #{heard} where #{wanted} is wanted" do
       one = score(wanted, heard)
