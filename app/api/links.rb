@@ -75,7 +75,7 @@ class LinksResource < Resource
      "trail" => trail && trail_document(trail), "visitors" => trail ? visitors_of(trail) : [],
      "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
      "read" => trail && LinkReading.new(trail, workspace).document,
-     "traffic" => link_traffic(link), "rules" => LinkRules.new(link, convention).document, "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
+     "traffic" => link_traffic(link), "visits" => LinkVisits.new(link, trail&.judged_address || link.address).document, "rules" => LinkRules.new(link, convention).document, "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
   end
 
   def trail_document(trail)

@@ -27,7 +27,7 @@ class TrafficTable
     before = earlier ? grouped(earlier).group_by(&:first).transform_values { |same| total(same) } : {}
     columns = across_values(sums)
     rows = sums.group_by(&:first).map { |value, same| row(value, same, columns, before) }.sort_by { |one| [-one["sessions"], one["value"]] }
-    {"down" => @down, "across" => @across, "columns" => columns, "rows" => rows.first(MOST_DOWN), "more" => [rows.size - MOST_DOWN, 0].max, "totals" => total(sums),
+    {"down" => @down, "across" => @across, "columns" => columns, "rows" => rows.first(MOST_DOWN), "more" => [rows.size - MOST_DOWN, 0].max, "totals" => total(sums), "segments" => segments,
      "before" => earlier && {"from" => earlier.first.iso8601, "to" => earlier.last.iso8601, "totals" => before.values.each_with_object(zero) { |one, sum| add(sum, one.values) }}}
   end
 
@@ -82,6 +82,8 @@ class TrafficTable
 
     segment(name) ? segment_of(name, cell.to_s) : cell.to_s
   end
+
+  def segments = @workspace.convention.roles.flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
 
   # @return [Orvant::Convention::Role, nil] whose name has such a segment
   def segment(name)

@@ -23,6 +23,7 @@ import { LinkRules } from './LinkRules';
 import { ReadByTags } from './ReadByTags';
 import { Sightings } from './Sightings';
 import { TrailPicture } from './TrailPicture';
+import { Visits } from './Visits';
 
 type LinkFinding = Schema['LinkFinding'];
 
@@ -39,7 +40,7 @@ export function LinkEvidence({ id }: { id: number }) {
   if (!detail.data) {
     return <Loading />;
   }
-  const { link, trail, findings, sightings, judged, read, traffic, visitors, rules, signposts } = detail.data;
+  const { link, trail, findings, sightings, judged, read, visits, traffic, visitors, rules, signposts } = detail.data;
   const own = !judged || judged.address === link.address;
   const faults = findings.filter((finding) => finding.code.startsWith('param/')).map(asFault);
   return (
@@ -138,6 +139,7 @@ export function LinkEvidence({ id }: { id: number }) {
           ))}
         </Section>
       )}
+      {visits && <Visits visits={visits} />}
       <Section title="Traffic that it explains">
         {traffic.length === 0 && <p className={classes.hint}>No misplaced sessions are traced to this link.</p>}
         {traffic.map((one) => (

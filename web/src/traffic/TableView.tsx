@@ -90,7 +90,11 @@ export function TableView() {
   if (!table.data) {
     return <Loading />;
   }
-  const { columns, totals, more, before } = table.data;
+  const { columns, totals, more, before, segments } = table.data;
+  const dimensions = [
+    ...Object.entries(DIMENSIONS).map(([value, label]) => ({ value, label })),
+    ...segments.map((value) => ({ value, label: value.replace('.', ': ') })),
+  ];
   const heads = across ? [...columns, 'Sessions'] : compare ? [...MEASURES, 'Before'] : MEASURES;
   const shown: Column[] = [
     { name: 'value', label: DIMENSIONS[down] ?? down, sortable: true },
@@ -117,7 +121,7 @@ export function TableView() {
           aria-label="Down"
           value={down}
           onChange={(event) => set({ down: event.currentTarget.value, sort: null })}
-          data={Object.entries(DIMENSIONS).map(([value, label]) => ({ value, label }))}
+          data={dimensions}
         />
         <NativeSelect
           size="xs"
