@@ -24,6 +24,17 @@ PASSES = lambda {
 }
 SHEET = -> { ASK.call("/sheets")["sheets"].find { |one| one["name"] == "December lights" }["id"] }
 
+# Uses something on the page that is being recorded, as somebody without a pointer does.
+RECORD = lambda { |page, said, value|
+  page.at_css("input[placeholder^='Or choose']").focus.type(said)
+  sleep 0.5
+  page.at_css("[role=option]").click
+  sleep 0.5
+  page.at_xpath("//label[text()='#{said}']/..//input").focus.type([:ctrl, "a"], value) if value
+  page.at_xpath(value ? "//button[contains(., 'Fill it in')]" : "//button[contains(., 'Click it')]").click
+  sleep 6
+}
+
 ACTS = {
   "convention-edit" => lambda { |page|
     field = page.at_xpath("//label[contains(., 'Longest')]/..//input")
@@ -38,9 +49,11 @@ ACTS = {
     page.at_css("form button[type=submit]").click
     sleep 1.5
   },
-  "import" => lambda { |page|
-    page.at_xpath("//label[text()='Network']/..//input").focus.type("Brightbuoy", :Escape)
-    page.at_css("input[type=file]").select_file(File.expand_path("data/brightbuoy.csv", __dir__))
+  "recording" => lambda { |page|
+    page.at_css("form button[type=submit]").click
+    sleep 8
+    {"Name" => "Ann Rowan", "Pay" => nil}.each { |said, value| RECORD.call(page, said, value) }
+    sleep 2
   }
 }.freeze
 
@@ -55,7 +68,7 @@ VIEWS = {
   "signposts" => -> { PASSES.call.then { "links/signposts?chosen=#{ASK.call("/signposts")["signposts"].find { |one| one["path"] == "/lights" }["id"]}" } },
   "links" => -> { "links?sort=weight&direction=down&chosen=#{LINK.call("code=param/case&kind=message")}" },
   "trail" => -> { "links?code=trail/dropped&chosen=#{LINK.call("code=trail/dropped&kind=ad")}" },
-  "import" => -> { "links/import?from=ads" },
+  "recording" => -> { "rehearsals/record?address=#{URI.encode_www_form_component("http://shop.skerryline.example/tickets/day?utm_source=island-letter&utm_medium=email&utm_campaign=tickets-winter")}" },
   "sweeps" => -> { "sweeps" },
   "tags" => -> { "tags?chosen=www.skerryline.example/gift-pass" },
   "senders" => -> { "tags/senders?chosen=#{ASK.call("/senders").dig("senders", 0, "id")}" },
