@@ -109,7 +109,10 @@ module Orvant
       return [] if entry.method == "OPTIONS"
 
       found = signature.signals(entry.address, body: entry.body.empty? ? nil : entry.body, type: entry.type, page: document.address.raw, step: 1, at: ((entry.at - document.at) * 1000).round)
-      found.each { |signal| signal.status = entry.status unless entry.held }
+      found.each do |signal|
+        signal.status = entry.status unless entry.held
+        signal.method = entry.method
+      end
     end
   end
 end

@@ -103,6 +103,14 @@ RSpec.describe Orvant::Rehearsal::Recorder do
     expect(@recorder.view).to start_with("\x89PNG".b)
   end
 
+  it "begins again where its browser has died" do
+    @recorder.take("open" => landing)
+    Process.kill("KILL", @browser.pid)
+    expect { @recorder.take("reload" => true) }.to raise_error(Ferrum::Error)
+    @recorder.replay([{"open" => landing}])
+    expect(@recorder.taken.size).to eq(1)
+  end
+
   it "sends nothing to anybody" do
     @recorder.take("open" => landing)
     expect(@server.requests.grep(/^host: in\.probe/i)).to be_empty

@@ -66,18 +66,23 @@ module Orvant
       # @param visitor [Net::Visitor]
       # @return [Session]
       def start(visitor)
+        tries = tries.to_i + 1
+        used = chromium
         visit = Visit.new(quiet: @quiet, windows: @windows)
         gate = Gate.new(seal: @seal, upstream: @upstream, kinds: @kinds, certificates: @certificates, visit: visit)
-        context = chromium.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
+        context = used.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
         session = Session.new(visit: visit, gate: gate, context: context)
         refuse_downloads(context)
         session.page = context.create_page
         @kinds.begin(session.page.target_id)
         visit.begin(session.page, agent: agent(visitor), visitor: visitor, context: context)
         session
-      rescue
+      rescue => error
         session ? close(session) : gate&.close
-        raise
+        raise unless error.is_a?(Ferrum::DeadBrowserError) && tries == 1
+
+        bury(used) # One that died takes its own visits with it, and nobody else's.
+        retry
       end
 
       # @param session [Session] whatever still wants to leave it finds nobody
@@ -122,6 +127,8 @@ module Orvant
         Orderly.mend
         @starting.synchronize { @chromium ||= Ferrum::Browser.new(**start_options).tap { |browser| listen(browser.client) } }
       end
+
+      def bury(dead) = @starting.synchronize { @chromium = nil if @chromium.equal?(dead) }
 
       def listen(client)
         client.on("Target.targetCreated") { |event| @windows[event.dig("targetInfo", "targetId")] = true if event.dig("targetInfo", "type") == "page" }

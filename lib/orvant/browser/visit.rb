@@ -146,7 +146,11 @@ module Orvant
       # @param signature [Signal::Signature]
       # @param status [Integer, nil] with which the tag's own server answered; nil where it was answered here
       def take_signal(request, signature, status: nil)
-        @signals.concat(signature.signals(request.address, body: request.body, type: request.headers["content-type"], **moment).each { |signal| signal.status = status })
+        @signals.concat(signature.signals(request.address, body: request.body, type: request.headers["content-type"], **moment).each do |signal|
+          signal.status = status
+          signal.method = request.method
+          signal.way = request.way
+        end)
       end
 
       # @param request [Request] to nobody knows whom, answered here

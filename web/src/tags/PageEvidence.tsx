@@ -80,6 +80,7 @@ export function PageEvidence({ page }: { page: string }) {
                 <td>{((signal.at ?? 0) / 1000).toFixed(2)} s</td>
                 <td>{signal.tag}</td>
                 <td>{signal.event}</td>
+                <td>{signal.way && `as ${signal.way}, ${signal.method}`}</td>
                 <td>
                   {Object.entries(signal.values)
                     .map(([role, value]) => `${role} ${value || '(empty)'}`)
