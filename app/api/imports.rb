@@ -63,6 +63,10 @@ class ImportsResource < Resource
     json("pages" => one_import.site_pages.order(:id).limit(1_000).map(&:document))
   end
 
+  get "/api/workspaces/:workspace/imports/:id/difference" do
+    json(ExportDifference.new(one_import).document)
+  end
+
   delete "/api/workspaces/:workspace/imports/:id" do
     ImportRemoval.new(one_import).call
     status 204

@@ -279,6 +279,13 @@ export const queries = {
         ),
     }),
 
+  exportDifference: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: [workspace, 'import', id, 'difference'],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/imports/{id}/difference', { params: { path: { workspace, id } } })),
+    }),
+
   recorder: (workspace: string, id: string) =>
     queryOptions({
       queryKey: ['recorder', workspace, id],

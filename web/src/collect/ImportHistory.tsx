@@ -12,6 +12,7 @@ import { useWorkspace } from '../shell/Workbench';
 import { ApartLinks } from './ApartLinks';
 import { Changes } from './Changes';
 import classes from './Collect.module.css';
+import { ExportDifference } from './ExportDifference';
 import { RejectedRows } from './RejectedRows';
 import { SitePages } from './SitePages';
 import { SOURCES, TRAFFIC_SOURCES } from './sources';
@@ -58,7 +59,8 @@ function Row({ one, open, onOpen }: { one: Import; open: boolean; onOpen: (open:
   const remove = useAct(name, (id: number) => acts.removeImport(name, id));
   const stop = useAct(name, (id: number) => acts.stopImport(name, id));
   const label = [...SOURCES, ...TRAFFIC_SOURCES].find((source) => source.kind === one.kind)?.label ?? one.kind;
-  const more = one.pages + one.changes.length + one.apart.length + one.rejected.length + one.notes.length > 0;
+  const more =
+    one.pages + one.changes.length + one.apart.length + one.rejected.length + one.notes.length > 0 || replaces(one);
   return (
     <tr>
       <td>{atMoment(one.created_at)}</td>
@@ -119,12 +121,16 @@ function Contents({ one }: { one: Import }) {
         </p>
       ))}
       {one.changes.length > 0 && <Changes changes={one.changes} />}
+      {replaces(one) && <ExportDifference id={one.id} />}
       {one.pages > 0 && <SitePages id={one.id} />}
       <ApartLinks links={one.apart} />
       <RejectedRows rows={one.rejected} />
     </>
   );
 }
+
+/** Whether it holds days that an export of the same source held before. */
+const replaces = ({ kind, already, ended }: Import) => ['traffic', 'logs'].includes(kind) && already + ended > 0;
 
 /** Session rows are read by the byte: how many there are shows at the end only. */
 const soFar = ({ kind, done, total }: { kind: string; done: number; total: number }) =>
