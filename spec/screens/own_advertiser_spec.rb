@@ -67,7 +67,7 @@ RSpec.describe "Your own advertiser", :empty, :screens do
     click_button("Add a page")
     find_field("Its addresses, host and path").send_keys("www.skerryline.example/a", :enter, "www.skerryline.example/b", :enter)
     file = File.join(SPEC_VAR, "counted.csv").tap { |path| File.write(path, "tag,event\ngullwatch,lead\n") }
-    find("input[type=file]", visible: :all).attach_file(file)
+    attach_file(file) { click_button("Take counted events from a list (CSV: tag, event)") }
     click_button("Save")
     await({"consent" => {"yes" => {"text" => "Agree"}, "tags" => []}, "variants" => [%w[www.skerryline.example/a www.skerryline.example/b]], "counted_events" => [{"tag" => "gullwatch", "event" => "lead"}]}) { Workspace.find_by!(name: "first").watching.except("goals") }
     click_button("First")

@@ -75,21 +75,21 @@ RSpec.describe "Recording a rehearsal", :demo, :screens do
     expect(page).to have_text("Not a signature yet:")
     form = find("section[aria-label^=Signature]")
     within(form) do
-      fill_in("Name", with: "Foghorn")
-      fill_in("Known as", with: "foghorn")
-      find_field("Where its signals go").send_keys("in.foghorn.example/h*", :enter)
+      fill_in("Name", with: "Klaxon")
+      fill_in("Known as", with: "klaxon")
+      find_field("Where its signals go").send_keys("in.klaxon.example/h*", :enter)
       fill_in("event", with: "e", exact: true)
       find_field("Events that are conversions").send_keys("sold", :enter)
-      fill_in("A request, to try it", with: "http://in.foghorn.example/hit?e=sold&amount=48\nhttp://www.skerryline.example/")
+      fill_in("A request, to try it", with: "http://in.klaxon.example/hit?e=sold&amount=48\nhttp://www.skerryline.example/")
       expect(form).to have_text("1 request of this tag, 1 of others.").and have_text("a conversion")
       expect(form).to have_no_css("dt", text: "value")
       fill_in("value", with: "sum, amount", exact: true)
       expect(form).to have_css("dt", text: "value").and have_css("dd", text: "48")
     end
     click_button("Save", match: :first)
-    await(["sum", "amount"]) { Workspace.find_by!(name: "skerry-line").signatures.find { |one| one["tag"] == "foghorn" }&.dig("fields", "value") }
+    await(["sum", "amount"]) { Workspace.find_by!(name: "skerry-line").signatures.find { |one| one["tag"] == "klaxon" }&.dig("fields", "value") }
   ensure
     workspace = Workspace.find_by!(name: "skerry-line")
-    workspace.update!(signatures: workspace.signatures.reject { |one| one["tag"] == "foghorn" })
+    workspace.update!(signatures: workspace.signatures.reject { |one| one["tag"] == "klaxon" })
   end
 end

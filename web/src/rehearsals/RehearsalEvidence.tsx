@@ -68,7 +68,11 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
         <div key={finding.id}>
           <FindingNote finding={finding} />
           <Waive finding={finding} />
-          {finding.fix_id && <Link to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>To its fix</Link>}
+          {finding.fix_id && (
+            <Button component={Link} variant="subtle" to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>
+              To its fix
+            </Button>
+          )}
         </div>
       ))}
       {run ? (

@@ -1,5 +1,6 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import type { CSSProperties } from 'react';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
@@ -70,20 +71,22 @@ export function TagsView() {
           </Button>
         </Toolbar.Rest>
       </Toolbar>
-      <VirtualList
-        loading={pages.isPending}
-        label="Landing pages"
-        rows={all}
-        columns={columns}
-        grid={classes.grid}
-        keyOf={keyOf}
-        cells={(page) => <Cells page={page} tags={tags.map(([tag]) => tag)} expected={pages.data?.expected ?? []} />}
-        index={index}
-        choose={choose}
-        sort={list.sort}
-        direction={list.direction}
-        onSort={(column) => set(nextSort(column, list, ['weight', 'seen']))}
-      />
+      <div className={classes.tagged} style={{ '--tags': tags.length } as CSSProperties}>
+        <VirtualList
+          loading={pages.isPending}
+          label="Landing pages"
+          rows={all}
+          columns={columns}
+          grid={classes.grid}
+          keyOf={keyOf}
+          cells={(page) => <Cells page={page} tags={tags.map(([tag]) => tag)} expected={pages.data?.expected ?? []} />}
+          index={index}
+          choose={choose}
+          sort={list.sort}
+          direction={list.direction}
+          onSort={(column) => set(nextSort(column, list, ['weight', 'seen']))}
+        />
+      </div>
     </Split>
   );
 }

@@ -1,6 +1,7 @@
 import { Button, Select, TagsInput } from '@mantine/core';
 import type { Schema } from '../api/client';
 import { Section } from '../parts/Section';
+import { tagsOf } from './signature';
 import classes from './Workspaces.module.css';
 
 type Settings = Schema['Settings'];
@@ -13,7 +14,7 @@ interface ExpectedTagsProps {
 
 /** The tags that pages must have, with the accounts that are permitted. */
 export function ExpectedTags({ settings, write }: ExpectedTagsProps) {
-  const described = settings.signatures.map((one) => String(one.tag));
+  const described = tagsOf(settings);
   const tags = settings.expected_tags;
   const put = (index: number, tag: Expected) =>
     write({ expected_tags: tags.map((one, at) => (at === index ? tag : one)) });

@@ -19,7 +19,7 @@ import { hostMapOf, linesOf } from './hostMap';
 import { type NetworkDraft, Networks } from './Networks';
 import { Pace } from './Pace';
 import { Signatures } from './Signatures';
-import type { Signature } from './signature';
+import { type Signature, tagsOf } from './signature';
 import classes from './Workspaces.module.css';
 
 type Settings = Omit<Schema['Settings'], 'networks'> & { networks: NetworkDraft[] };
@@ -110,7 +110,7 @@ function Form({ kept }: { kept: Settings }) {
         consent={draft.watching.consent as ComponentProps<typeof Consent>['consent']}
         variants={(draft.watching.variants ?? []) as string[][]}
         points={(draft.watching.collection_points ?? []) as string[]}
-        tags={draft.signatures.map((one) => String(one.tag))}
+        tags={tagsOf(draft)}
         put={(changes) => {
           const changed = Object.entries({ ...draft.watching, ...changes }).filter(([, value]) => value !== undefined);
           write({ watching: Object.fromEntries(changed) });

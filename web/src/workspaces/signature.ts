@@ -110,6 +110,10 @@ export function readRequests(text: string): SampleRequest[] {
   return addresses.map((address, at) => ({ address, ...(at === 0 && body ? { body } : {}) }));
 }
 
+/** Names of the tags that are described, each once: one that is being written may be named as another for a moment. */
+export const tagsOf = ({ signatures }: { signatures: Record<string, unknown>[] }) =>
+  [...new Set(signatures.map((one) => String(one.tag)))].filter(Boolean);
+
 const MOST = 300;
 const MOST_BODY = 100_000;
 
