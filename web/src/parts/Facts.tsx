@@ -7,8 +7,8 @@ export function Facts({ facts }: { facts: [string, ReactNode][] }) {
     <dl className={classes.facts}>
       {facts
         .filter(([, value]) => value !== null && value !== undefined && value !== '')
-        .map(([name, value]) => (
-          <Fragment key={name}>
+        .map(([name, value], at) => (
+          <Fragment key={`${name} ${at}`}>
             <dt>{name}</dt>
             <dd>{value}</dd>
           </Fragment>

@@ -86,98 +86,13 @@ interface SignatureFormProps {
 
 function SignatureForm({ signature, write, drop }: SignatureFormProps) {
   const put = (changes: Partial<Signature>) => write(lean({ ...signature, ...changes }));
-  const { events } = signature;
   return (
     <section aria-label={`Signature of ${signature.name || 'a tag without a name'}`} className={classes.signing}>
       <div>
-        <div className={classes.row}>
-          <TextInput
-            label="Name"
-            w={200}
-            value={signature.name}
-            onChange={(event) => put({ name: event.currentTarget.value })}
-          />
-          <TextInput
-            label="Known as"
-            description="Small letters, digits, hyphens."
-            w={160}
-            value={signature.tag}
-            onChange={(event) => put({ tag: event.currentTarget.value })}
-          />
-          <NativeSelect
-            label="For"
-            data={['analytics', 'advertising', 'other']}
-            value={signature.purpose}
-            onChange={(event) => put({ purpose: event.currentTarget.value as Signature['purpose'] })}
-          />
-        </div>
-        <TagsInput
-          label="Where its signals go"
-          description="Host and path; a star at the end of the path covers what begins so, *.host all below it."
-          value={signature.wire.filter((one) => one.host).map((one) => `${one.host}${one.path ?? ''}`)}
-          onChange={(all) =>
-            put({
-              wire: all
-                .map(readStanding)
-                .filter(isPlace)
-                .map(({ host, path }) => (path ? { host, path } : { host })),
-            })
-          }
-        />
-        <TagsInput
-          label="Where it stands in pages"
-          description="The address of its script, with the parameter that holds the account behind ?; or text of its base code in quotes, a star where the account stands."
-          splitChars={[]}
-          value={signature.markup.map(writtenStanding)}
-          onChange={(all) => put({ markup: all.map(readStanding).filter((one) => one !== undefined) })}
-        />
-        <div className={classes.fields}>
-          {FIELDS.map(([field, about]) => (
-            <FieldInput
-              key={field}
-              label={field}
-              about={about}
-              value={writtenField(signature.fields[field])}
-              write={(text) => {
-                const { [field]: _, ...rest } = signature.fields;
-                const read = readField(text);
-                put({ fields: read === undefined ? rest : { ...rest, [field]: read } });
-              }}
-            />
-          ))}
-        </div>
-        <p className={classes.said}>
-          A field is the name of a parameter, or a dotted path into JSON; of several by commas the first that is there;
-          =text for what is always the same; /2 for the second part of the path.
-        </p>
-        <TagsInput
-          label="Events that are page views"
-          value={events.page_view}
-          onChange={(page_view) => put({ events: { ...events, page_view } })}
-        />
-        <TagsInput
-          label="Events that are conversions"
-          value={events.conversion}
-          onChange={(conversion) => put({ events: { ...events, conversion } })}
-        />
-        <TextInput
-          label="A list of signals"
-          description="The dotted path of a list in JSON whose members are signals of their own."
-          value={signature.list ?? ''}
-          onChange={(event) => put({ list: event.currentTarget.value })}
-        />
-        <TagsInput
-          label="Its functions"
-          description="What pages call once the base code stands."
-          value={signature.functions ?? []}
-          onChange={(functions) => put({ functions })}
-        />
-        <TagsInput
-          label="Its own scripts"
-          description="Paths on its hosts that are scripts, and no signals."
-          value={signature.scripts ?? []}
-          onChange={(scripts) => put({ scripts })}
-        />
+        <Named signature={signature} put={put} />
+        <Places signature={signature} put={put} />
+        <Fields signature={signature} put={put} />
+        <Events signature={signature} put={put} />
         <Group gap={6} mt={8}>
           <Button component="a" download={`${signature.tag || 'signature'}.json`} href={fileOf(signature)}>
             Save as a file
@@ -187,6 +102,131 @@ function SignatureForm({ signature, write, drop }: SignatureFormProps) {
       </div>
       <SignatureTrial signature={signature} />
     </section>
+  );
+}
+
+interface PartProps {
+  signature: Signature;
+  put: (changes: Partial<Signature>) => void;
+}
+
+function Named({ signature, put }: PartProps) {
+  return (
+    <div className={classes.row}>
+      <TextInput
+        label="Name"
+        w={200}
+        value={signature.name}
+        onChange={(event) => put({ name: event.currentTarget.value })}
+      />
+      <TextInput
+        label="Known as"
+        description="Small letters, digits, hyphens."
+        w={160}
+        value={signature.tag}
+        onChange={(event) => put({ tag: event.currentTarget.value })}
+      />
+      <NativeSelect
+        label="For"
+        data={['analytics', 'advertising', 'other']}
+        value={signature.purpose}
+        onChange={(event) => put({ purpose: event.currentTarget.value as Signature['purpose'] })}
+      />
+    </div>
+  );
+}
+
+/** Where its signals go, and where it stands in pages. */
+function Places({ signature, put }: PartProps) {
+  const wire = signature.wire.filter((one) => one.host).map((one) => `${one.host}${one.path ?? ''}`);
+  return (
+    <>
+      <TagsInput
+        label="Where its signals go"
+        description="Host and path; a star at the end of the path covers what begins so, *.host all below it."
+        value={wire}
+        onChange={(all) =>
+          put({
+            wire: all
+              .map(readStanding)
+              .filter(isPlace)
+              .map(({ host, path }) => (path ? { host, path } : { host })),
+          })
+        }
+      />
+      <TagsInput
+        label="Where it stands in pages"
+        description="The address of its script, with the parameter that holds the account behind ?; or text of its base code in quotes, a star where the account stands."
+        splitChars={[]}
+        value={signature.markup.map(writtenStanding)}
+        onChange={(all) => put({ markup: all.map(readStanding).filter((one) => one !== undefined) })}
+      />
+    </>
+  );
+}
+
+/** Where each field stands in a request. */
+function Fields({ signature, put }: PartProps) {
+  const write = (field: string, text: string) => {
+    const { [field]: _, ...rest } = signature.fields;
+    const read = readField(text);
+    put({ fields: read === undefined ? rest : { ...rest, [field]: read } });
+  };
+  return (
+    <>
+      <div className={classes.fields}>
+        {FIELDS.map(([field, about]) => (
+          <FieldInput
+            key={field}
+            label={field}
+            about={about}
+            value={writtenField(signature.fields[field])}
+            write={(text) => write(field, text)}
+          />
+        ))}
+      </div>
+      <p className={classes.said}>
+        A field is the name of a parameter, or a dotted path into JSON; of several by commas the first that is there;
+        =text for what is always the same; /2 for the second part of the path.
+      </p>
+    </>
+  );
+}
+
+/** What its events mean, and what of it is no signal. */
+function Events({ signature, put }: PartProps) {
+  const { events } = signature;
+  return (
+    <>
+      <TagsInput
+        label="Events that are page views"
+        value={events.page_view}
+        onChange={(page_view) => put({ events: { ...events, page_view } })}
+      />
+      <TagsInput
+        label="Events that are conversions"
+        value={events.conversion}
+        onChange={(conversion) => put({ events: { ...events, conversion } })}
+      />
+      <TextInput
+        label="A list of signals"
+        description="The dotted path of a list in JSON whose members are signals of their own."
+        value={signature.list ?? ''}
+        onChange={(event) => put({ list: event.currentTarget.value })}
+      />
+      <TagsInput
+        label="Its functions"
+        description="What pages call once the base code stands."
+        value={signature.functions ?? []}
+        onChange={(functions) => put({ functions })}
+      />
+      <TagsInput
+        label="Its own scripts"
+        description="Paths on its hosts that are scripts, and no signals."
+        value={signature.scripts ?? []}
+        onChange={(scripts) => put({ scripts })}
+      />
+    </>
   );
 }
 
