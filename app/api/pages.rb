@@ -77,7 +77,8 @@ class PagesResource < Resource
   def heard(seen, findings)
     tag_names.keys.to_h do |tag|
       said = findings.find { |one| one.place["tag"] == tag }
-      [tag, {"times" => seen["signals"].count { |signal| signal["tag"] == tag }, "there" => seen["tags"].include?(tag), "code" => said&.code}]
+      sent = seen["signals"] + seen["earlier"].to_a
+      [tag, {"times" => sent.count { |signal| signal["tag"] == tag }, "there" => seen["tags"].include?(tag), "code" => said&.code}]
     end
   end
 end

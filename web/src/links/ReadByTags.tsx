@@ -2,6 +2,7 @@ import { Table } from '@mantine/core';
 import type { Schema } from '../api/client';
 import { atMoment } from '../parts/format';
 import { Section } from '../parts/Section';
+import classes from './LinkEvidence.module.css';
 
 type Read = NonNullable<Schema['LinkDetail']['read']>;
 
@@ -15,7 +16,7 @@ export function ReadByTags({ read }: { read: Read }) {
           ? 'What was built lands, and is read, as it is.'
           : `Not what was built: ${wrong.map((row) => row.role).join(', ')}.`}
       </p>
-      <Table>
+      <Table className={classes.read}>
         <Table.Thead>
           <Table.Tr>
             <Table.Th>Role</Table.Th>

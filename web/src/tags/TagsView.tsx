@@ -22,7 +22,7 @@ type Page = Schema['Page'];
 
 const keyOf = (page: Page) => page.page;
 
-/** The landing pages as the sealed browser saw them: which tag stood there, and which was heard. */
+/** The pages as the sealed browser saw them: which tag stood there, and which was heard. */
 export function TagsView() {
   const { name } = useWorkspace();
   const pages = useQuery(queries.pages(name));
@@ -46,7 +46,7 @@ export function TagsView() {
   }
   const columns: Column[] = [
     { name: 'weight', label: 'Weight', sortable: true },
-    { name: 'page', label: 'Landing page', sortable: true },
+    { name: 'page', label: 'Page', sortable: true },
     ...tags.map(([tag, label]) => ({ name: tag, label })),
     { name: 'seen', label: 'Seen', sortable: true },
   ];
@@ -55,7 +55,7 @@ export function TagsView() {
       <Toolbar>
         {pages.isSuccess && (
           <span>
-            {counted(all.length, 'landing page')}
+            {counted(all.length, 'page')}
             {others > 0 && ` (standing for ${count(others)} more)`} in a sealed browser, each watched until quiet for 2
             s (10 s at most)
           </span>
@@ -74,7 +74,7 @@ export function TagsView() {
       <div className={classes.tagged} style={{ '--tags': tags.length } as CSSProperties}>
         <VirtualList
           loading={pages.isPending}
-          label="Landing pages"
+          label="Pages"
           rows={all}
           columns={columns}
           grid={classes.grid}
