@@ -12,17 +12,19 @@ class SignpostPass < ActiveRecord::Base
   # @param rows [ActiveRecord::Relation<SignpostPass>]
   # @return [Integer] rows that are gone
   def self.fold(rows)
-    days = rows.group(:signpost_id, Arel.sql("date(at)")).having("COUNT(*) > 1").pluck(:signpost_id, Arel.sql("date(at)"))
-    days.sum { |signpost, day| fold_day(where(signpost_id: signpost, at: day.to_date.all_day)) }
+    day = Arel.sql("date(at)")
+    alike = rows.group(day, *ALIKE).having("COUNT(*) > 1").pluck(:signpost_id, day)
+    alike.uniq.sum { |signpost, date| fold_day(signpost, Time.utc(*date.to_s.split("-").map(&:to_i))) }
   end
 
-  def self.fold_day(rows)
+  # Days are those of UTC, in which moments are stored, wherever Orvant runs.
+  def self.fold_day(signpost, from)
+    rows = where(signpost_id: signpost, at: from...(from + 86_400))
     transaction do
       sums = rows.group(*ALIKE).sum(:times)
       before = rows.count
-      at = rows.minimum(:at).beginning_of_day
       rows.delete_all
-      insert_all(sums.map { |alike, times| ALIKE.zip(alike).to_h.merge(at: at, times: times) })
+      insert_all(sums.map { |alike, times| ALIKE.zip(alike).to_h.merge(at: from, times: times) })
       before - sums.size
     end
   end

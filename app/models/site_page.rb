@@ -8,7 +8,7 @@ class SitePage < ActiveRecord::Base
   # Pages of the own site as they were crawled last, that could be read.
   #
   # @return [ActiveRecord::Relation<SitePage>]
-  scope :crawled, -> { where(import_id: Import.where(kind: "site").group(:workspace_id, :source).select("MAX(id)")) }
+  scope :crawled, -> { where(import_id: Import.where(kind: "site", state: %w[done stopped]).group(:workspace_id, :source).select("MAX(id)")) }
 
   # @return [String] host and path
   def path = page[/\A[^?#]*/]
@@ -16,6 +16,7 @@ class SitePage < ActiveRecord::Base
   # @return [Boolean] whether it is a page that visitors see
   def read? = document["status"] == 200 && document["reason"].nil?
 
+  # @param page [String] as pages are told apart
   # @return [String] host and first part of the path: pages of one group are made alike
-  def group = path[%r{\A[^/]+/[^/]*}]
+  def self.group_of(page) = page[%r{\A[^/]+/[^/?#]*}]
 end

@@ -72,8 +72,12 @@ class RecordingSession
      "useful" => @recorder.useful.map(&:to_h)}
   end
 
-  def working(&act)
-    @lock.synchronize(&act)
+  def working
+    @lock.synchronize do
+      raise Orvant::Error::Unreachable, "This recording has ended. Begin again; your steps are kept." if @finished
+
+      yield
+    end
   rescue Ferrum::Error => error
     raise Orvant::Error::Unreachable, "The page cannot be worked on any more: #{error.message[0, 160]} Begin again; your steps are kept."
   end

@@ -53,8 +53,8 @@ class LandingPages
   def sampled(chosen)
     return [] unless @sweep.whole
 
-    groups = chosen.map { |one| one.page[%r{\A[^/]+/[^/?#]*}] }
-    crawled = @sweep.workspace.site_pages.crawled.order(:page).select(&:read?).group_by(&:group).except(*groups)
+    groups = chosen.map { |one| SitePage.group_of(one.page) }
+    crawled = @sweep.workspace.site_pages.crawled.order(:page).select(&:read?).group_by { |one| SitePage.group_of(one.page) }.except(*groups)
     crawled.first(MOST_SAMPLED).map { |_, pages| chosen_of(pages.first, pages.size - 1) }
   end
 

@@ -41,7 +41,7 @@ class SiteLook
     final = Orvant::Address.new(trail.final_address)
     markup = trail.markup if trail.answered?
     own = trail.answered? ? own_hosts(trail, final, markup) : {}
-    {"address" => final.raw, "outcome" => trail.outcome, "reason" => trail.reason, "title" => markup&.title, "language" => (markup&.language if markup&.language != ""),
+    {"address" => final.raw, "outcome" => trail.outcome, "reason" => trail.reason, "title" => markup&.title, "language" => language(markup&.language.to_s),
      "currency" => markup && currency(trail.body.to_s.b.force_encoding(Encoding::UTF_8).scrub, markup.text),
      "own_hosts" => own.first(MOST_HOSTS).map { |host, why| {"host" => host, "why" => why} },
      "other_hosts" => markup ? (linked(markup, final) - own.keys).first(MOST_HOSTS) : []}
@@ -73,6 +73,12 @@ class SiteLook
     address.host if %w[http https].include?(address.scheme)
   rescue Orvant::Error::UnusableAddress
     nil
+  end
+
+  # As much of it as visitors are told apart by: pages write it in any case, and some with an underscore.
+  def language(text)
+    primary, region = text.tr("_", "-").match(/\A([A-Za-z]{2,3})(?:-([A-Za-z]{2}))?(?:-|\z)/)&.captures
+    primary && [primary.downcase, region&.upcase].compact.join("-")
   end
 
   def currency(source, text)

@@ -29,6 +29,7 @@ RSpec.describe UnopenedPages, :empty do
 
   it "tells which expected tags do not stand in the markup of pages that were not opened, but for those that a loader brings" do
     crawl({"/old" => {}})
+    @workspace.imports.create!(kind: "site", source: "http://a.test/", filename: "", options: {}, state: "failed", rejected: [], notes: [])
     crawl({"/" => {"tags" => %w[gull]}, "/shop/a" => {"tags" => %w[gull tide]}, "/shop/b" => {"tags" => []}, "/gone" => {"status" => 404}, "/broken" => {"status" => nil, "reason" => "no answer"}, "/seen" => {}})
     opened("/seen?page=2", tags: %w[gull], heard: %w[gull])
     expect(pages).to eq([["a.test/", %w[gull], []], ["a.test/shop/a", %w[gull tide], []], ["a.test/shop/b", [], %w[gull tide]]])

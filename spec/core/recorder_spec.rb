@@ -111,6 +111,15 @@ RSpec.describe Orvant::Rehearsal::Recorder do
     expect(@recorder.taken.size).to eq(1)
   end
 
+  it "opens pages as the visitor that they are played as" do
+    browser = Orvant::Browser::Sealed.new(guard: @browser.instance_variable_get(:@upstream).instance_variable_get(:@guard), seal: @browser.instance_variable_get(:@seal), visitor: Orvant::Net::Visitor.of("de"))
+    recorder = described_class.new(browser, demo_convention)
+    recorder.take("open" => landing)
+    expect(@server.requests.grep(/ \/book/).last).to match(/^accept-language: de\b/i)
+  ensure
+    browser&.quit
+  end
+
   it "sends nothing to anybody" do
     @recorder.take("open" => landing)
     expect(@server.requests.grep(/^host: in\.probe/i)).to be_empty

@@ -53,6 +53,34 @@ RSpec.describe "Recording a rehearsal", :demo, :screens do
     expect([sweep.state, kept.last_run.run["steps"].filter_map { |step| step["error"] }, kept.workspace.findings.current.where(rehearsal: kept.name).pluck(:code)]).to eq(["done", [], []])
   end
 
+  it "says why nothing was opened, and lets another address be tried" do
+    open_screen("rehearsals/record")
+    ["not an address", "http://10.9.8.7/"].each do |wrong|
+      fill_in("Where the visit begins", with: wrong)
+      click_button("Open it")
+      expect(page).to have_css("[role=alert]", text: /\S/)
+    end
+    expect(page).to have_text("10.9.8.7")
+    fill_in("Where the visit begins", with: landing)
+    click_button("Open it")
+    expect(evidence).to have_css("li", count: 1)
+  end
+
+  it "puts what is done behind the steps that were played, and does one once more without keeping it twice" do
+    open_screen("rehearsals/record?of=group-enquiry")
+    click_button("Play them")
+    expect(evidence).to have_css("li", count: 7).and have_css("label", text: "gullwatch “lead”")
+    within(evidence.all("li")[0]) { click_button("Play to here") }
+    expect(page).to have_css("button[aria-busy=false] img")
+    choose_there("Timetable")
+    click_button("Click it")
+    expect(evidence).to have_css("li", count: 8)
+    expect(evidence.all("li")[1]).to have_text("Timetable")
+    within(evidence.all("li")[0]) { click_button("Do it once more") }
+    choose_there("Send enquiry")
+    expect(evidence).to have_css("li", count: 8)
+  end
+
   it "takes a click on the picture for a click on the page, asks what a field is to hold, and says what could not be done" do
     open_screen("rehearsals/record?address=#{CGI.escape(landing)}")
     click_button("Open it")

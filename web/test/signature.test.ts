@@ -5,6 +5,7 @@ import {
   readField,
   readHar,
   readRequests,
+  readSignatures,
   readStanding,
   writtenField,
   writtenStanding,
@@ -40,6 +41,15 @@ it('reads pasted requests: an address with its body, or several addresses', () =
   expect(readRequests('http://a.test/c?ev=x\n\nev=y\n\nz')).toEqual([{ address: 'http://a.test/c?ev=x', body: 'ev=y\n\nz' }]);
   expect(readRequests('POST http://a.test/1\nhttp://a.test/2')).toEqual([{ address: 'http://a.test/1' }, { address: 'http://a.test/2' }]);
   expect(readRequests('nothing')).toEqual([]);
+});
+
+it('takes signatures from a file, and nothing else', () => {
+  const one = { ...BLANK, tag: 'gull', name: 'Gull', wire: [{ host: 'in.gull.example' }] };
+  expect(readSignatures(JSON.stringify(one))).toEqual([one]);
+  expect(readSignatures(JSON.stringify([one, one]))).toHaveLength(2);
+  for (const text of ['{"a": 1}', '[null]', '7', '[{"wire": []}]', 'x']) {
+    expect(() => readSignatures(text)).toThrow();
+  }
 });
 
 it('reads a HAR file, those of the tag first', () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { draftOf, expecting, holding, moved, nameOf, type Step, targetOf } from '../src/rehearsals/steps';
+import { type Draft, draftOf, expecting, holding, inserted, moved, nameOf, replayed, type Step, targetOf } from '../src/rehearsals/steps';
 
 const lead = { tag: 'gull', event: 'lead', kind: 'conversion', times: 1, values: { order: 'A-1', currency: 'EUR' } };
 const view = { tag: 'gull', event: 'view', kind: 'page_view', times: 2, values: {} };
@@ -34,6 +34,25 @@ describe('a recorded step', () => {
     [{ back: true }, ''],
   ])('names the target of %j', (step, said) => {
     expect(targetOf(step as Step)).toBe(said);
+  });
+});
+
+describe('what is done on the page', () => {
+  const taken = (click: string) => ({ step: { click }, page: click, heard: [view], hidden: [] });
+  const kept = ['a', 'b', 'c'].map((click): Draft => ({ step: { click, only: true }, heard: [], hidden: [] }));
+  const clicks = (steps: Draft[]) => steps.map((one) => one.step.click);
+
+  it('stands behind the steps that the page has gone through', () => {
+    expect(clicks(inserted(kept, 2, [taken('x')]))).toEqual(['a', 'b', 'x', 'c']);
+    expect(clicks(inserted([], 0, [taken('x')]))).toEqual(['x']);
+    expect(inserted(kept, 0, [])).toEqual(kept);
+  });
+
+  it('tells anew what was heard where steps are played again, and changes none of them', () => {
+    const again = replayed(kept, [taken('a'), taken('b')]);
+    expect(again.map((one) => one.heard.length)).toEqual([1, 1, 0]);
+    expect(again.map((one) => one.step)).toEqual(kept.map((one) => one.step));
+    expect(replayed(kept, [])).toEqual(kept);
   });
 });
 

@@ -65,7 +65,8 @@ module Orvant
       #
       # @param visitor [Net::Visitor]
       # @return [Session]
-      def start(visitor)
+      def start(visitor = @visitor)
+        session = gate = nil
         tries = tries.to_i + 1
         used = chromium
         visit = Visit.new(quiet: @quiet, windows: @windows)

@@ -99,7 +99,7 @@ module Orvant
       private
 
       def start
-        @session = @browser.start(Net::Visitor::DESKTOP)
+        @session = @browser.start
         @session.visit.record
         @player = Player.new(@session.visit, watching: @watching)
         @taken = []

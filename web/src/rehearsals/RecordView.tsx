@@ -15,7 +15,7 @@ import { useWorkspace } from '../shell/Workbench';
 import { RecordedPage } from './RecordedPage';
 import { RecordedSteps } from './RecordedSteps';
 import classes from './RecordView.module.css';
-import { type Draft, draftOf, nameOf, type Step } from './steps';
+import { type Draft, inserted, nameOf, replayed, type Step } from './steps';
 
 type Recorder = Schema['Recorder'];
 
@@ -26,9 +26,11 @@ interface Work {
   name: string;
   about: string;
   steps: Draft[];
+  /** How many of the steps the page has gone through. */
+  here: number;
 }
 
-const NOTHING: Work = { title: '', owner: '', name: '', about: '', steps: [] };
+const NOTHING: Work = { title: '', owner: '', name: '', about: '', steps: [], here: 0 };
 
 /** A rehearsal made by doing it: the page at the left, what was done at the right. The steps outlive the page on which they were made. */
 export function RecordView() {
@@ -54,6 +56,7 @@ function workOf(kept: Record<string, unknown>): Work {
     name: String(kept.rehearsal),
     about: String(kept.about ?? ''),
     steps,
+    here: 0,
   };
 }
 
@@ -63,41 +66,33 @@ function Recording({ begun }: { begun: Work }) {
   const session = params.get('session');
   const [work, setWork] = useSessionStorage({ key: `recording ${name} ${begun.name}`, defaultValue: begun });
   const write = (changes: Partial<Work>) => setWork((now) => ({ ...now, ...changes }));
-  const page = useRecorder(session, (taken) => setWork((now) => ({ ...now, steps: stepsAfter(now.steps, taken) })));
+  const page = useRecorder(session, (done) => setWork((now) => ({ ...now, ...after(now, done) })));
   const enter = (id: string) => setParams((now) => ({ ...Object.fromEntries(now), session: id }), { replace: true });
-  const begin = useMutation({ mutationFn: () => acts.beginRecording(name), onSuccess: (made) => enter(made.id) });
-  const steps = (
-    <RecordedSteps
-      steps={work.steps}
-      change={(changed) => write({ steps: changed })}
-      busy={page.act.isPending}
-      playTo={session ? (count) => page.act.mutate({ replay: documents(work.steps.slice(0, count)) }) : undefined}
-      playOne={session ? (step) => page.act.mutate({ step }) : undefined}
-    />
-  );
+  const begin = useMutation({ mutationFn: page.begin, onSuccess: enter });
+  const opened = page.state.data && (page.state.data.taken.length > 0 || work.steps.length > 0);
   return (
     <Split
       evidence={
         <>
           <Keep work={work} write={write} begun={begun} session={session} forget={() => setWork(NOTHING)} />
-          {steps}
+          <RecordedSteps
+            steps={work.steps}
+            change={(steps) => write({ steps, here: Math.min(work.here, steps.length) })}
+            busy={page.act.isPending}
+            playTo={session ? (count) => page.act.mutate({ replay: documents(work.steps.slice(0, count)) }) : undefined}
+            playOne={session ? (step) => page.again.mutate({ step }) : undefined}
+          />
         </>
       }
     >
-      {session && page.state.data ? (
-        <RecordedPage session={session} state={page.state.data} act={page.act} />
+      {session && page.state.data && opened ? (
+        <RecordedPage session={session} state={page.state.data} act={page.act} seen={page.seen} />
       ) : (
         <Begin
           steps={work.steps.length}
-          ended={page.state.error}
+          why={begin.error?.message ?? page.state.error?.message ?? page.state.data?.problem ?? undefined}
           pending={begin.isPending || (session !== null && page.state.isPending)}
-          error={begin.error}
-          begin={(address) =>
-            begin.mutate(undefined, {
-              onSuccess: (made) =>
-                page.actIn(made.id, address ? { step: openOf(address) } : { replay: documents(work.steps) }),
-            })
-          }
+          begin={(address) => begin.mutate(address ? { step: openOf(address) } : { replay: documents(work.steps) })}
         />
       )}
     </Split>
@@ -110,54 +105,64 @@ const documents = (steps: Draft[]) => steps.map((one) => one.step);
 const openOf = (address: string): Step =>
   /^\d+$/.test(address) ? { open: { link: Number(address) } } : { open: address };
 
-/** What was done last is added; steps that were played again tell anew what was heard. */
-function stepsAfter(steps: Draft[], { before, after }: { before: number; after: Recorder['taken'] }): Draft[] {
-  const added = after.slice(before).map(draftOf);
-  if (before > 0 || steps.length === 0) {
-    return [...steps, ...added];
-  }
-  return steps.map((one, at) => {
-    const again = after[at];
-    return again ? { ...one, heard: again.heard, hidden: again.hidden, page: again.page } : one;
-  });
+interface Done {
+  wish: RecorderWish;
+  /** What the page has taken that it had not before. */
+  added: Recorder['taken'];
+}
+
+function after({ steps, here }: Work, { wish, added }: Done): Partial<Work> {
+  return 'replay' in wish
+    ? { steps: replayed(steps, added), here: added.length }
+    : { steps: inserted(steps, here, added), here: here + added.length };
 }
 
 /** The page that is worked on, and what is done to it. */
-function useRecorder(session: string | null, done: (taken: { before: number; after: Recorder['taken'] }) => void) {
+function useRecorder(session: string | null, done: (done: Done) => void) {
   const { name } = useWorkspace();
   const client = useQueryClient();
   const state = useQuery({ ...queries.recorder(name, session ?? ''), enabled: session !== null });
   const perform = async (id: string, wish: RecorderWish) => {
-    const before =
-      'replay' in wish ? 0 : (client.getQueryData<Recorder>(queries.recorder(name, id).queryKey)?.taken.length ?? 0);
+    const { queryKey } = queries.recorder(name, id);
+    const before = 'replay' in wish ? 0 : (client.getQueryData<Recorder>(queryKey)?.taken.length ?? 0);
     const now = await acts.actInRecorder(name, id, wish);
-    client.setQueryData(queries.recorder(name, id).queryKey, now);
-    if ('replay' in wish || now.taken.length > before) {
-      done({ before, after: now.taken });
-    }
+    client.setQueryData(queryKey, now);
+    return now.taken.slice(before);
   };
-  const act = useMutation({ mutationFn: (wish: RecorderWish) => perform(session ?? '', wish) });
-  return { state, act, actIn: perform };
+  const tell = (wish: RecorderWish, added: Recorder['taken']) => done({ wish, added });
+  const begin = async (wish: RecorderWish) => {
+    const { id } = await acts.beginRecording(name);
+    tell(wish, await perform(id, wish));
+    return id;
+  };
+  const act = useMutation({
+    mutationFn: async (wish: RecorderWish) => tell(wish, await perform(session ?? '', wish)),
+  });
+  /** A step done once more is no step of its own. */
+  const again = useMutation({
+    mutationFn: async (wish: RecorderWish) => {
+      await perform(session ?? '', wish);
+    },
+  });
+  return { state, begin, act, again, seen: Math.max(act.submittedAt, again.submittedAt) };
 }
 
 interface BeginProps {
   /** How many steps are there already. */
   steps: number;
-  /** Why the page that was worked on is there no more. */
-  ended: Error | null;
-  error: Error | null;
+  /** Why no page is open, or not any more. */
+  why: string | undefined;
   pending: boolean;
   /** Without an address the steps that are there are played. */
   begin: (address?: string) => void;
 }
 
-function Begin({ steps, ended, error, pending, begin }: BeginProps) {
+function Begin({ steps, why, pending, begin }: BeginProps) {
   const [params] = useSearchParams();
   const [address, setAddress] = useState(params.get('link') ?? params.get('address') ?? '');
-  const failed = error ?? ended;
   return (
     <div className={classes.begin}>
-      {failed && <Failure error={failed} />}
+      {why && <p role="alert">{why}</p>}
       {steps > 0 ? (
         <>
           <p>The steps at the right are kept. Play them in a fresh page, and go on from there.</p>

@@ -26,10 +26,12 @@ interface RecordedPageProps {
   session: string;
   state: Recorder;
   act: Acting;
+  /** When the page may have changed last: a picture of its own address is fetched anew. */
+  seen: number;
 }
 
 /** The picture of the page: a click on it is a click on the page. Whoever has no pointer chooses from what is there. */
-export function RecordedPage({ session, state, act }: RecordedPageProps) {
+export function RecordedPage({ session, state, act, seen }: RecordedPageProps) {
   const { name } = useWorkspace();
   const [chosen, setChosen] = useState<string | null>(null);
   const asked = chosen === null ? state.asks : (state.useful[Number(chosen)] ?? null);
@@ -85,12 +87,17 @@ export function RecordedPage({ session, state, act }: RecordedPageProps) {
         aria-label="The page. A click here clicks there; without a pointer, choose from the list above."
         aria-busy={act.isPending}
         disabled={act.isPending}
-        onClick={(event) => placeOf(event)?.then((at) => perform({ at }))}
+        onClick={(event) => {
+          const at = placeOf(event);
+          if (at) {
+            perform({ at });
+          }
+        }}
       >
         <img
           alt=""
           key={state.taken.length}
-          src={`/api/workspaces/${name}/recorders/${session}/view.png?seen=${act.submittedAt}`}
+          src={`/api/workspaces/${name}/recorders/${session}/view.png?seen=${seen}`}
         />
       </button>
     </div>
@@ -105,8 +112,7 @@ function placeOf(event: MouseEvent<HTMLButtonElement>) {
   }
   const box = picture.getBoundingClientRect();
   const scale = picture.naturalWidth / box.width;
-  const at = { x: (event.clientX - box.left) * scale, y: (event.clientY - box.top) * scale };
-  return Promise.resolve(at);
+  return { x: (event.clientX - box.left) * scale, y: (event.clientY - box.top) * scale };
 }
 
 interface AskedProps {
@@ -150,7 +156,7 @@ function Asked({ asked, perform, pending }: AskedProps) {
       {asked.options ? (
         <Select
           label={asked.said}
-          data={asked.options.map((one) => ({ value: one.value, label: one.said || one.value || '(empty)' }))}
+          data={choices(asked.options)}
           value={value}
           onChange={(one) => setValue(one ?? '')}
         />
@@ -169,6 +175,12 @@ function Asked({ asked, perform, pending }: AskedProps) {
       </Button>
     </form>
   );
+}
+
+/** A page may offer one value twice; a rehearsal cannot tell the two apart. */
+function choices(options: NonNullable<Useful['options']>) {
+  const named = options.map((one) => [one.value, one.said || one.value || '(empty)'] as const);
+  return [...new Map(named)].map(([value, label]) => ({ value, label }));
 }
 
 const WHAT: Record<string, string> = {

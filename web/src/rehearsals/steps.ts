@@ -118,6 +118,19 @@ function without<Key extends 'expect' | 'holds'>(
   return left.length > 0 ? ({ ...rest, [key]: left } as Step) : (rest as Step);
 }
 
+/** Steps that were played again tell anew what was heard. */
+export function replayed(steps: Draft[], taken: Schema['TakenStep'][]): Draft[] {
+  return steps.map((one, at) => {
+    const again = taken[at];
+    return again ? { ...one, heard: again.heard, hidden: again.hidden, page: again.page } : one;
+  });
+}
+
+/** What was done stands behind the steps that the page has gone through. */
+export function inserted(steps: Draft[], here: number, taken: Schema['TakenStep'][]): Draft[] {
+  return steps.toSpliced(here, 0, ...taken.map(draftOf));
+}
+
 export function moved<One>(list: One[], from: number, to: number): One[] {
   const one = list[from];
   if (one === undefined || to < 0 || to >= list.length) {

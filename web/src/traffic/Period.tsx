@@ -80,7 +80,7 @@ function NamedPeriods({ from, to, set }: Pick<PeriodProps, 'from' | 'to' | 'set'
           <Group key={one.name} gap={0} wrap="nowrap">
             <Menu.Item onClick={() => set({ from: one.from, to: one.to })}>
               {one.name}{' '}
-              <span className={classes.days}>{[one.from, one.to].map((day) => onDay(day) || '…').join(' to ')}</span>
+              <span className={classes.days}>{[one.from, one.to].map((day) => onDay(day)).join(' to ')}</span>
             </Menu.Item>
             <Button
               variant="subtle"

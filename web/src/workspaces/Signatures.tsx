@@ -6,6 +6,7 @@ import {
   BLANK,
   FIELDS,
   readField,
+  readSignatures,
   readStanding,
   type Signature,
   type Standing,
@@ -30,10 +31,9 @@ export function Signatures({ signatures, write }: SignaturesProps) {
   };
   const take = async (file: File) => {
     try {
-      const read = JSON.parse(await file.text());
-      add([read].flat() as Signature[]);
+      add(readSignatures(await file.text()));
     } catch {
-      setFault(`${file.name} is no JSON; a signature is saved as a file from its own form.`);
+      setFault(`${file.name} holds no signature; one is saved as a file from its own form.`);
     }
   };
   return (

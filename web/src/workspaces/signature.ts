@@ -110,6 +110,18 @@ export function readRequests(text: string): SampleRequest[] {
   return addresses.map((address, at) => ({ address, ...(at === 0 && body ? { body } : {}) }));
 }
 
+/**
+ * Signatures that a file holds: one, or a list.
+ * @throws Error where it holds something else
+ */
+export function readSignatures(text: string): Signature[] {
+  const read = [JSON.parse(text)].flat() as Partial<Signature>[];
+  if (!read.every((one) => one && Array.isArray(one.wire) && one.fields && typeof one.fields === 'object')) {
+    throw new Error('no signature');
+  }
+  return read.map((one) => ({ ...BLANK, ...one, events: { ...BLANK.events, ...one.events } }));
+}
+
 /** Names of the tags that are described, each once: one that is being written may be named as another for a moment. */
 export const tagsOf = ({ signatures }: { signatures: Record<string, unknown>[] }) =>
   [...new Set(signatures.map((one) => String(one.tag)))].filter(Boolean);
