@@ -3,9 +3,10 @@
 require "json"
 require "net/http"
 require_relative "scratch"
+require_relative "../app/serving/processes"
 
-# The web server under people: fifty read, two write, a sweep and an import run beside them. What a request takes, what fails, and how much
-# memory the server holds at the beginning and the end.
+# The web server under people: fifty read, two write, a sweep and an import run beside them, or two sweeps. What a request takes, what fails,
+# and how much memory the server holds at the beginning, in the middle and at the end.
 class LoadBench
   READERS = 50
   WRITERS = 2
@@ -15,9 +16,11 @@ class LoadBench
 
   # @param seconds [Integer]
   # @param links [Integer] in the inventory
-  def initialize(seconds = 180, links = 20_000)
+  # @param sweeps [Integer] that run at once, each in a workspace and a worker of its own; nothing is imported beside two
+  def initialize(seconds = 180, links = 20_000, sweeps = 1)
     @seconds = seconds
     @links = links
+    @sweeps = sweeps
     @took = Queue.new
     @failed = Queue.new
   end
@@ -25,14 +28,14 @@ class LoadBench
   # Prints the median and p95 of readers and writers, errors, and memory.
   def call
     Scratch.application
-    workspace = Scratch.workspace(Scratch.world)
-    LinkImporting.new(workspace, list("bench", @links), filename: "bench.csv").call
+    port = Scratch.world
+    @names = Array.new(@sweeps) { |number| Scratch.workspace(port, "bench#{number unless number.zero?}") }.each { |workspace| LinkImporting.new(workspace, list("bench", @links), filename: "bench.csv").call }.map(&:name)
     serve
     warm = memory
     press
     report(warm)
   ensure
-    [@web, @worker].compact.each { |pid| Process.kill("TERM", pid) }
+    [@web, *@workers].compact.each { |pid| Process.kill("TERM", pid) }
   end
 
   private
@@ -45,8 +48,8 @@ class LoadBench
   def serve
     @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     quiet = {chdir: Scratch::ROOT, out: File::NULL, err: File::NULL}
-    @web = Process.spawn({"RACK_ENV" => "production"}, "bundle", "exec", "puma", "-q", "-w", "2", "--preload", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8", "config.ru", **quiet)
-    @worker = Process.spawn("bundle", "exec", "ruby", "bin/worker", **quiet)
+    @web = Process.spawn({"RACK_ENV" => "production", **Processes::MEMORY}, "bundle", "exec", "puma", "-q", "-w", "2", "--preload", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8", "config.ru", **quiet)
+    @workers = Array.new(@sweeps) { |number| Process.spawn({"ORVANT_WORKER" => "worker-#{number}"}, "bundle", "exec", "ruby", "bin/worker", **quiet) }
     sleep 0.1 until Scratch.listening?(@port)
     PATHS.each { |path| ask(Net::HTTP::Get, path) }
   end
@@ -58,10 +61,12 @@ class LoadBench
   end
 
   def press
-    send_json("sweeps", {})
+    @names.each { |name| send_json("sweeps", {}, name) }
     @until = now + @seconds
     threads = Array.new(READERS) { |number| Thread.new { read(number) } } + Array.new(WRITERS) { |number| Thread.new { write(number) } }
-    threads << Thread.new { import }
+    threads << Thread.new { import } if @sweeps == 1
+    sleep 0.2 until now > @until - @seconds / 2
+    @in_the_middle = memory
     sleep 0.2 until now > @until - 1
     @at_end = memory
     threads.each(&:join)
@@ -93,10 +98,10 @@ class LoadBench
     end
   end
 
-  def send_json(path, document) = ask(Net::HTTP::Post, path, JSON.generate(document))
+  def send_json(path, document, name = "bench") = ask(Net::HTTP::Post, path, JSON.generate(document), name)
 
-  def ask(kind, path, body = nil)
-    request = kind.new("/api/workspaces/bench/#{path}", "content-type" => "application/json")
+  def ask(kind, path, body = nil, name = "bench")
+    request = kind.new("/api/workspaces/#{name}/#{path}", "content-type" => "application/json")
     request.body = body
     Net::HTTP.start("127.0.0.1", @port, read_timeout: 60) { |http| http.request(request) }
   end
@@ -113,6 +118,6 @@ class LoadBench
     took = Array.new(@took.size) { @took.pop }.group_by(&:first).transform_values { |all| all.map(&:last).sort }
     took.each { |kind, seconds| puts format("  %-8s %6d requests, median %5.0f ms, p95 %5.0f ms, longest %5.0f ms", kind, seconds.size, *[0.5, 0.95, 1.0].map { |share| seconds[((seconds.size - 1) * share).round] * 1000 }) }
     puts "  errors: #{Array.new(@failed.size) { @failed.pop }.tally.then { |found| found.empty? ? "none" : found }}"
-    puts format("  memory of the web server: %.0f MB at the beginning, %.0f MB at the end", warm, @at_end)
+    puts format("  memory of the web server: %.0f MB at the beginning, %.0f MB in the middle, %.0f MB at the end", warm, @in_the_middle, @at_end)
   end
 end

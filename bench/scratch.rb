@@ -20,9 +20,9 @@ module Scratch
 
   # @param port [Integer] of the stand-ins
   # @return [Workspace] with the demo's convention
-  def workspace(port)
+  def workspace(port, name = "bench")
     read = ->(folder) { Dir[File.join(ROOT, "demo/data", folder, "*.json")].sort.map { |file| JSON.parse(File.read(file)) } }
-    Workspace.create!(name: "bench", title: "Bench", host_map: {"*.example" => "127.0.0.1:#{port}"}, signatures: read.call("signatures"),
+    Workspace.create!(name: name, title: name.capitalize, host_map: {"*.example" => "127.0.0.1:#{port}"}, signatures: read.call("signatures"),
       expected_tags: [{"tag" => "gullwatch", "account" => "SK-204"}]).tap do |one|
       one.convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json"))))
     end

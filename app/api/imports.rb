@@ -10,7 +10,7 @@ class ImportsResource < Resource
     beginning = Beginning.of(uploaded, AT_ONCE) unless import_kind == "logs" && uploaded.bytesize <= AT_ONCE
     one = beginning ? importing(beginning, source: "") : importing
     kept = ColumnMatching.latest(workspace, import_kind, one.header.to_a)
-    preview = one.preview
+    preview = after_others { one.preview }
     json(preview.merge("kind" => import_kind, "said" => kept ? kept.said : {}, "notes" => preview["notes"] + told_of(beginning)))
   end
 
@@ -26,7 +26,7 @@ class ImportsResource < Resource
 
     one = importing
     keep_said(one.header.to_a)
-    json(one.call.as_document)
+    json(after_others { one.call }.as_document)
   end
 
   post "/api/workspaces/:workspace/imports/fetch" do

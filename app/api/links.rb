@@ -3,6 +3,7 @@
 # The inventory: listed, filtered, looked at, acted on.
 class LinksResource < Resource
   LINK_SORTS = %w[address host kind place owner spend outcome weight findings_count].to_h { |name| [name, name] }.freeze
+  FACETS = %w[kind owner outcome status].freeze
   LINK_COLUMNS = %w[address kind found owner spend outcome looked weight findings labels status].freeze
 
   get "/api/workspaces/:workspace/links" do
@@ -14,8 +15,7 @@ class LinksResource < Resource
   get "/api/workspaces/:workspace/links/facets" do
     links = workspace.links.swept
     codes = workspace.findings.standing.where.not(link_id: nil).group(:code).distinct.count(:link_id)
-    json("kind" => links.group(:kind).count, "owner" => links.group(:owner).count,
-      "outcome" => links.group(:outcome).count, "code" => codes, "status" => links.group(:status).count,
+    json(**facets(links), "code" => codes,
       "label" => LinkLabel.where(workspace_id: workspace.id, link_id: links.select(:id)).group(:label).count, "excluded" => workspace.links.live.where.not(excluded_at: nil).count)
   end
 
@@ -52,6 +52,12 @@ class LinksResource < Resource
   end
 
   private
+
+  # @return [Hash{String => Hash{String => Integer}}] links by value of each column, counted in one reading
+  def facets(links)
+    together = links.group(*FACETS).count
+    FACETS.each_with_index.to_h { |name, place| [name, together.each_with_object(Hash.new(0)) { |(values, links), sums| sums[values[place]] += links }] }
+  end
 
   def filtered_links = LinkQuery.new(workspace, params).links
 

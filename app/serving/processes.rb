@@ -10,6 +10,8 @@ class Processes
   ROOT = Settings::ROOT
   # Linux ends a child with its parent, however that ends.
   WITH_PARENT = (system("which", "setpriv", out: File::NULL) ? %w[setpriv --pdeathsig TERM] : []).freeze
+  # Threads that share few pools of memory give it back.
+  MEMORY = {"MALLOC_ARENA_MAX" => "2"}.freeze
   # How long they may take to end, in seconds.
   GRACE = 5
   # One that ends again and again is begun anew no more often than this, in seconds.
@@ -92,7 +94,7 @@ class Processes
   def spawn(one)
     out = File.open(log(one.name), "a")
     one.began = now
-    one.pid = Process.spawn(one.environment, *WITH_PARENT, "bundle", "exec", *one.command, chdir: ROOT, out: out, err: out, pgroup: true)
+    one.pid = Process.spawn({**MEMORY, **one.environment}, *WITH_PARENT, "bundle", "exec", *one.command, chdir: ROOT, out: out, err: out, pgroup: true)
     one
   end
 

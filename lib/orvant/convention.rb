@@ -6,6 +6,8 @@ module Orvant
     # So many scopes of rules, and so many hosts, are remembered: more than any account has that is judged at once.
     MOST_RULEBOOKS = 500
     MOST_HOSTS = 1_000
+    # Addresses that stand in the lists that people look at.
+    MOST_SHOWN = 5_000
 
     attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
       :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :mail_hosts, :social_hosts, :search_hosts, :thresholds, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
@@ -66,8 +68,13 @@ module Orvant
       @thresholds = Thresholds.new(**THRESHOLDS, **document.fetch("thresholds", {}).transform_keys(&:to_sym))
       @rulebooks = Memory.new(MOST_RULEBOOKS)
       @judged = Memory.new(MOST_HOSTS)
+      @shown = Memory.new(MOST_SHOWN)
       %w[own relay payment billed known judged partner mail social search].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
     end
+
+    # @param address [String]
+    # @return [Array<Hash>] its parts (Anatomy) as JSON has them, nobody's data in them
+    def anatomy(address) = @shown.fetch(address) { Anatomy.of(Address.new(personal_data.mask(address)), self).map(&:to_h) }
 
     # @param network [String]
     # @return [Dialect, nil]

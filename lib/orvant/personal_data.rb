@@ -26,6 +26,9 @@ module Orvant
     ADDRESS = %r{https?://[^\s<>"“”„»«]+}i
     # A parameter in running text, as evidence shows it.
     PARAMETER = /(?<![^\s?&;#(“])([^=&#\s?“”]{1,60})=([^&#\s“”]+)/
+    # Lists show the same texts again and again: so many are remembered, those of the usual length.
+    REMEMBERED = 10_000
+    USUAL_LENGTH = 300
 
     # kind: `mail`, `phone` or `name` · text: as it was found, decoded.
     Hit = Struct.new(:kind, :text, keyword_init: true)
@@ -41,6 +44,7 @@ module Orvant
     def initialize(document = {})
       @kinds = document.fetch("kinds", %w[mail phone name])
       @keys = {}
+      @masked = Memory.new(REMEMBERED)
       @names = (NAME_FIELDS + document.fetch("name_fields", [])).to_h { |name| [key(name), true] }
       @phones = (PHONE_FIELDS + document.fetch("phone_fields", [])).to_h { |name| [key(name), true] }
     end
@@ -62,13 +66,18 @@ module Orvant
     def mask(text)
       return text unless text.match?(/[@%+=]|00/) || text.match?(BASE64)
       return text unless text.valid_encoding?
+
+      (text.size > USUAL_LENGTH) ? hide(text) : @masked.fetch(text) { hide(text) }
+    end
+
+    private
+
+    def hide(text)
       return MASK if text.match?(BASE64) && find(text)
 
       pieces = text.split(/(#{ADDRESS})/o)
       pieces.each_with_index.map { |piece, index| index.odd? ? mask_address(piece) : mask_words(piece) }.join
     end
-
-    private
 
     def by_field(raw, field)
       name = (@keys[field] ||= key(field)) if field.match?(/\A\w{2,40}\z/) && @keys.size < 5_000

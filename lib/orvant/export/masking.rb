@@ -7,6 +7,8 @@ module Orvant
       SAID = %w[before after value].freeze
       # Colleagues who answer for something are named by whatever they are known by.
       COLLEAGUES = %w[owner author decided_by].freeze
+      # What was masked before it was taken apart, and is not looked at again.
+      Masked = Class.new(Array)
 
       class << self
         # @param document [Object] as JSON has it
@@ -15,6 +17,7 @@ module Orvant
         def masked(document, personal = PersonalData.usual)
           case document
           when String then personal.mask(document)
+          when Masked then document
           when Array then document.map { |one| masked(one, personal) }
           when Hash then document["name"].is_a?(String) ? parameter(document, personal) : members(document, personal)
           else document
