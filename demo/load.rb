@@ -2,7 +2,9 @@
 
 # Loads the demo over Orvant's own API: the workspace where it is missing, and the host map as it is now. A person's changes stay.
 require_relative "../config/environment"
+require "net/http"
 require_relative "door"
+require_relative "log"
 require_relative "sales"
 require_relative "traffic"
 require_relative "world"
@@ -19,8 +21,16 @@ BRIGHTBUOY = {"account" => "Advertiser", "campaign" => "Campaign", "group" => "L
 
 # The demo's workspace, filled as the teams of the ferry line would fill it.
 class DemoLoad
-  def initialize(host_map)
+  # The week in which the quay's short link was mended, the ninth of thirteen.
+  SEEN = Time.utc(2026, 10, 20, 9)
+  PROVEN = Time.utc(2026, 10, 21, 16)
+  QUAY = "skl.example/quay"
+
+  # @param host_map [Hash]
+  # @param world [Integer] the port where faults are planted and repaired
+  def initialize(host_map, world:)
     @host_map = host_map
+    @world = URI("http://127.0.0.1:#{world}/")
     @door = DemoDoor.new
   end
 
@@ -29,6 +39,7 @@ class DemoLoad
     found
     set_up
     collect
+    prove_one
     weigh
     make_new_links
     @door.work
@@ -56,19 +67,34 @@ class DemoLoad
     read("register.csv", "register", source: "Short links", host: "skl.example")
     read("print.csv", "print")
     yesterday = @door.fetch(kind: "network", network: "Tidepost", address: "#{TIDEPOST["address"]}/yesterday")
-    # The one thing that no door takes: when something was.
+    # What no door takes, here and where a fix was proven: when something was.
     Import.find(yesterday).update!(created_at: 1.day.ago)
     @door.fetch(kind: "network", network: "Tidepost")
     @door.fetch(kind: "site", address: "http://www.skerryline.example/", owner: "Web team")
     @door.fetch(kind: "site", address: "http://shop.skerryline.example/", owner: "Ticket shop")
   end
 
+  # One fix was made before: what the quay's screens lost until then is seen, mended, and proven.
+  def prove_one
+    Net::HTTP.post_form(@world, "fault" => "quay-drops")
+    link = Link.find_by!("address LIKE ?", "%#{QUAY}?%")
+    seen = @door.post("/sweeps", {links: [link.id]})["id"]
+    @door.work
+    Net::HTTP.post_form(@world, "fault" => "quay-drops")
+    fix = Workspace.find_by!(name: @name).fixes.sole
+    proof = @door.post("/fixes/#{fix.id}/check", {})["id"]
+    @door.work
+    {seen => SEEN, proof => PROVEN}.each { |id, at| Sweep.find(id).update!(created_at: at, started_at: at, finished_at: at + 60) }
+    fix.reload.update!(proof: fix.proof.merge("at" => PROVEN.iso8601))
+  end
+
   # What analytics counted, what the networks claim, and what was sold.
   def weigh
     plan = File.join(DATA, "traffic_plan.json")
-    @door.import(DemoTraffic.new(plan).to_csv, "traffic", filename: "sessions-october-november.csv")
+    @door.import(DemoTraffic.new(plan).to_csv, "traffic", filename: "sessions-august-november.csv")
+    @door.import(DemoLog.new(plan).text, "logs", filename: "shop-access.log", source: "Ticket shop's server", host: "shop.skerryline.example")
     sales = DemoSales.new(plan)
-    %w[claims orders touches].each { |kind| @door.import(sales.public_send(kind), kind, filename: "#{kind}-october-november.csv") }
+    %w[claims orders touches].each { |kind| @door.import(sales.public_send(kind), kind, filename: "#{kind}-august-november.csv") }
   end
 
   # A sheet that somebody is working at, templates, and two signposts.
@@ -93,7 +119,7 @@ def load_demo(port:, tls:)
   Backup.before_migration
   Database.migrate
   map = HOST_MAP.call(port, tls)
-  workspace = Workspace.find_by(name: "skerry-line") || DemoLoad.new(map).call
+  workspace = Workspace.find_by(name: "skerry-line") || DemoLoad.new(map, world: port).call
   workspace.update!(host_map: map)
   workspace
 end

@@ -4,7 +4,7 @@ require "csv"
 require "date"
 require "json"
 
-# Six weeks of session rows for the demo, made from a plan of streams. The same plan always gives the same rows.
+# Thirteen weeks of session rows for the demo, made from a plan of streams. The same plan always gives the same rows.
 class DemoTraffic
   COLUMNS = ["date", "source", "medium", "campaign", "landing page", "referrer", "sessions", "conversions", "revenue"].freeze
   # Sunday to Saturday: islands are visited at the weekend.
@@ -27,8 +27,10 @@ class DemoTraffic
 
   def days = (Date.iso8601(@plan["from"])..Date.iso8601(@plan["to"]))
 
+  def lasts(stream) = Range.new(*stream.values_at("from", "to").map { |day| day && Date.iso8601(day) })
+
   def row(stream, index, day)
-    return if stream["from"] && day < Date.iso8601(stream["from"])
+    return unless lasts(stream).cover?(day)
 
     chance = Random.new(index * 10_000 + day.yday)
     sessions = (stream["a_day"] * WEEK[day.wday] * (0.8 + chance.rand * 0.4)).round

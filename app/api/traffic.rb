@@ -52,6 +52,15 @@ class TrafficRowsResource < Resource
     Orvant::Export::Workbook.write("Traffic", table_header(table), masked(table_rows(table)))
   end
 
+  get "/api/workspaces/:workspace/traffic/steps" do
+    json(TrafficSteps.new(workspace, params).document)
+  end
+
+  get "/api/workspaces/:workspace/traffic/steps.csv" do
+    steps = TrafficSteps.new(workspace, params).document
+    csv("steps.csv", [steps["down"], *steps["steps"]], steps["rows"].map { |row| [row["value"], *row["came"]] })
+  end
+
   get "/api/workspaces/:workspace/traffic/referrers" do
     referrers = TrafficReferrers.new(workspace, convention)
     json("referrers" => referrers.hosts, "rest" => referrers.rest, "version" => workspace.convention_version.version)

@@ -34,5 +34,5 @@ class SessionsReport
 
   private
 
-  def cells(row) = COLUMNS.keys.map { |name| row[name].is_a?(Date) ? row[name].iso8601 : row[name] }
+  def cells(row) = COLUMNS.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } }
 end

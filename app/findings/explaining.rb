@@ -30,7 +30,9 @@ class Explaining
     touched = group_findings
     causes = TrafficExplanation.new(@workspace).explain
     touched += causes.fixes
-    FixStates.new(@workspace).settle(touched.uniq)
+    claimed = TrafficClaims.new(@workspace).findings
+    touched += claimed.map { |finding| claim_fix(Orvant::Fix.of(finding)).id }
+    FixStates.new(@workspace).settle(touched.uniq, claimed: claimed.map(&:root))
     count_impact
     @workspace.update_columns(explained_at: began)
   end
@@ -60,11 +62,14 @@ class Explaining
 
   def group(findings)
     Orvant::Fix::Grouping.of(findings.map(&:entry)).map do |group|
-      fix = @workspace.fixes.find_by(root: group.root) || Fix.begin(@workspace, group)
+      fix = Fix.begin(@workspace, group)
       Finding.where(id: group.findings).update_all(fix_id: fix.id)
       fix.id
     end
   end
+
+  # What is likely changes with what the sweeps find.
+  def claim_fix(group) = Fix.begin(@workspace, group).tap { |fix| fix.update!(action: group.action) }
 
   def count_impact
     sums = Hash.new { |hash, root| hash[root] = {sessions: 0, conversions: 0, revenue: 0, shared_sessions: 0} }

@@ -17,9 +17,10 @@ class FixStates
   end
 
   # @param touched [Array<Integer>] ids of fixes whose findings are others now: what is to be done is worked out anew
-  def settle(touched)
+  # @param claimed [Array<String>] roots of what networks claim beyond what was found
+  def settle(touched, claimed: [])
     tallies = self.tallies
-    causes = Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id)).distinct.pluck(:root).to_set
+    causes = claimed.to_set | Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id)).distinct.pluck(:root)
     @workspace.fixes.order(:id).each_slice(BATCH) do |some|
       ActiveRecord::Base.transaction { some.each { |fix| settle_one(fix, tallies.fetch(fix.id, NONE), touched.include?(fix.id), causes) } }
     end

@@ -146,9 +146,8 @@ class TrafficExplanation
     causes.select(&:remedy).each do |cause|
       next if cause.root.nil? || (@kept ||= {})[cause.root]
 
-      group = Orvant::Fix.new(root: cause.root, codes: [cause.code], weight: cause.weight, action: cause.remedy.action, value: cause.remedy.value, at: cause.remedy.at, place: cause.remedy.place, owner: "", findings: [])
       @kept[cause.root] = true
-      @fixes |= [(@workspace.fixes.find_by(root: cause.root) || Fix.begin(@workspace, group)).id]
+      @fixes |= [Fix.begin(@workspace, Orvant::Fix.of(cause)).id]
     end
   end
 end

@@ -24,7 +24,7 @@ class LogImporting < TrafficImporting
     names = Orvant::Traffic::Sessions::COLUMNS
     CSV.generate do |csv|
       csv << names.values
-      sessions.each_row { |row| csv << names.keys.map { |name| row[name].is_a?(Date) ? row[name].iso8601 : row[name] } }
+      sessions.each_row { |row| csv << names.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } } }
     end
   end
 

@@ -16,9 +16,9 @@ class Fix < ActiveRecord::Base
 
   # @param workspace [Workspace]
   # @param group [Orvant::Fix]
-  # @return [Fix] open
+  # @return [Fix] the one with its root, else a new one
   def self.begin(workspace, group)
-    workspace.fixes.create!(root: group.root, weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at, place: group.place.to_s, owner: group.owner.to_s)
+    workspace.fixes.create_with(weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at, place: group.place.to_s, owner: group.owner.to_s).find_or_create_by!(root: group.root)
   end
 
   # @return [Boolean] whether it was proven before

@@ -22,12 +22,12 @@ class TrafficRowQuery
     rows = explained(@workspace.traffic_rows.told)
     rows = rows.where(combinations: {channel: @filters["channel"]}) if @filters["channel"]
     rows = rows.where(date: period) if period
-    dimensions.any? ? rows.where(combination_id: @workspace.combinations.where(dimensions).select(:id)) : rows
+    narrowed? ? rows.where(combination_id: @workspace.combinations.where(dimensions).merge(TrafficDimension.of_own(@workspace, @filters["own"])).select(:id)) : rows
   end
 
   # @return [Array(Integer, Integer)] how many rows, and their sessions: read from the sums by day where these can tell
   def sums
-    return rows.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")) if dimensions.any?
+    return rows.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")) if narrowed?
 
     days = explained(@workspace.traffic_days.left_joins(:explanation))
     days = days.where(channel: @filters["channel"]) if @filters["channel"]
@@ -46,6 +46,8 @@ class TrafficRowQuery
   end
 
   def period = TrafficPeriod.of(@filters)
+
+  def narrowed? = dimensions.any? || @filters.key?("own")
 
   def dimensions = @dimensions ||= self.class.values(@filters, DIMENSIONS)
 end

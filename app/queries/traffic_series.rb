@@ -15,18 +15,22 @@ class TrafficSeries
 
   # @return [Hash{String => Object}] points in order of time, each with its measures and its sessions by channel, and marks
   def document
-    days = sums
-    points = days.group_by { |day, *| beginning(day) }.sort.map { |from, same| point(from, same) }
-    {"by" => by, "points" => points, "channels" => points.flat_map { |one| one["channels"].keys }.uniq, "marks" => days.empty? ? [] : marks(days.map(&:first).min, days.map(&:first).max)}
+    days = sums.group_by(&:first)
+    points = known.group_by { |day| beginning(day) }.sort.map { |from, same| point(from, same, days) }
+    {"by" => by, "points" => points, "channels" => points.flat_map { |one| one["channels"].keys }.uniq, "marks" => known.empty? ? [] : marks(known.min, known.max)}
   end
 
   private
 
   def by = (@filters["by"] == "week") ? "week" : "day"
 
+  def of_period = @period ? @workspace.traffic_days.where(date: @period) : @workspace.traffic_days
+
+  # Days of which there are rows: where none of them is asked for, there were none, which is what a fix that worked looks like.
+  def known = @known ||= of_period.distinct.pluck(:date)
+
   def sums
-    rows = @workspace.traffic_days
-    rows = rows.where(date: @period) if @period
+    rows = of_period
     rows = rows.where(channel: @filters["channel"]) if @filters["channel"]
     rows = rows.where(explanation_id: Explanation::Root.where(root: @workspace.fixes.find(@filters["fix"]).root).select(:explanation_id)) if @filters["fix"]
     rows.group(:date, :channel).pluck(:date, :channel, *MEASURES.map { |name| Arel.sql("SUM(#{name})") })
@@ -34,9 +38,10 @@ class TrafficSeries
 
   def beginning(day) = (by == "week") ? day - (day.cwday - 1) : day
 
-  def point(from, same)
-    figures = MEASURES.zip(same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum)).to_h
-    {"from" => from.iso8601, "days" => same.map(&:first).uniq.size, **figures, "channels" => same.group_by { |one| one[1] }.transform_values { |some| some.sum { |one| one[2].to_i } }}
+  def point(from, same, days)
+    rows = days.values_at(*same).compact.flatten(1)
+    figures = MEASURES.each_with_index.to_h { |name, place| [name, rows.sum { |one| one[place + 2].to_i }] }
+    {"from" => from.iso8601, "days" => same.size, **figures, "channels" => rows.group_by { |one| one[1] }.transform_values { |some| some.sum { |one| one[2].to_i } }}
   end
 
   def marks(first, last)

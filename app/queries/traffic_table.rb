@@ -3,21 +3,17 @@
 # Traffic by any dimension, and by a second one across: read from sums over all days, or from the days of a period.
 class TrafficTable
   MEASURES = Combination::MEASURES
-  DIMENSIONS = [*Combination::FIELDS, "channel", "cause", "month", "week", "day"].freeze
-  # How the days of a stretch are written alike.
-  TIMES = {"month" => "%Y-%m", "week" => "%G-W%V", "day" => "%Y-%m-%d"}.freeze
   # Rows and columns that are given; what is less is summed up as the rest.
   MOST_DOWN = 5_000
   MOST_ACROSS = 24
   REST = "all others"
 
   # @param workspace [Workspace]
-  # @param filters [Hash{String => String}] `down`, `across`, `from`, `to`, and values of dimensions; a segment of a structured name is
-  #   `role.segment`
+  # @param filters [Hash{String => String}] `down`, `across`, `from`, `to`, `event`: the one whose conversions count, and values of dimensions
   def initialize(workspace, filters)
     @workspace = workspace
     @filters = filters.reject { |_, value| value.to_s.empty? }
-    @down, @across = [@filters.fetch("down", "source"), @filters["across"]].map { |name| name && known(name) }
+    @down, @across = [@filters.fetch("down", "source"), @filters["across"]].map { |name| name && TrafficDimension.new(name, workspace.convention) }
     @period = TrafficPeriod.of(@filters)
   end
 
@@ -27,17 +23,11 @@ class TrafficTable
     before = earlier ? grouped(earlier).group_by(&:first).transform_values { |same| total(same) } : {}
     columns = across_values(sums)
     rows = sums.group_by(&:first).map { |value, same| row(value, same, columns, before) }.sort_by { |one| [-one["sessions"], one["value"]] }
-    {"down" => @down, "across" => @across, "columns" => columns, "rows" => rows.first(MOST_DOWN), "more" => [rows.size - MOST_DOWN, 0].max, "totals" => total(sums), "segments" => segments,
+    {"down" => @down.name, "across" => @across&.name, "columns" => columns, "rows" => rows.first(MOST_DOWN), "more" => [rows.size - MOST_DOWN, 0].max, "totals" => total(sums), "segments" => segments, **own,
      "before" => earlier && {"from" => earlier.first.iso8601, "to" => earlier.last.iso8601, "totals" => before.values.each_with_object(zero) { |one, sum| add(sum, one.values) }}}
   end
 
   private
-
-  def known(name)
-    return name if DIMENSIONS.include?(name) || segment(name)
-
-    raise Orvant::Error, "There is no dimension “#{name[0, 60]}”; there are: #{DIMENSIONS.join(", ")}."
-  end
 
   # The days before the period, as many: where a comparison is asked for.
   def earlier
@@ -49,53 +39,44 @@ class TrafficTable
 
   # @return [Array<Array>] value down, value across (nil without), and measures
   def grouped(period)
-    columns = [@down, @across].compact
-    sql = columns.map { |name| column(name) }
-    rows = (period || by_day?) ? days(period) : @workspace.combinations.where(filters)
+    dimensions = [@down, @across, (EVENT if @filters["event"])].compact
+    sql = dimensions.map { |one| (one == EVENT) ? TrafficDimension::OWN_TEXT : one.column }
+    rows = (period || by_day?) ? days(period) : @workspace.combinations.where(filters).merge(TrafficDimension.of_own(@workspace, @filters["own"]))
     measures = MEASURES.map { |name| Arel.sql("SUM(#{rows.klass.table_name}.#{name})") }
-    read(rows.group(*sql.uniq).pluck(*sql.uniq, *measures), columns, sql)
+    read(rows.group(*sql.uniq).pluck(*sql.uniq.map { |one| Arel.sql(one) }, *measures), sql)
   end
 
+  # What says which event a row's conversions are of.
+  EVENT = "event"
+
   # Sums over all days say nothing of single days, nor of causes, which may differ from day to day.
-  def by_day? = @filters.key?("cause") || [@down, @across].intersect?([*TIMES.keys, "cause"])
+  def by_day? = @filters.key?("cause") || [@down, @across].compact.any?(&:by_day?)
 
   def days(period)
-    rows = @workspace.traffic_rows.told.merge(Combination.where(filters)).where(causes)
+    rows = @workspace.traffic_rows.told.merge(Combination.where(filters)).merge(TrafficDimension.of_own(@workspace, @filters["own"])).where(causes)
     period ? rows.where(date: period) : rows
   end
 
-  def read(rows, columns, sql)
+  def read(rows, sql)
     places = sql.map { |one| sql.uniq.index(one) }
-    rows.map { |cells| [*columns.zip(places).map { |name, place| value(name, cells[place]) }, *([nil] * (2 - columns.size)), *cells.last(MEASURES.size).map(&:to_i)] }
+    rows.map { |cells| [@down.value(cells[places[0]]), @across&.value(cells[places[1]]), *counted(cells.last(MEASURES.size).map(&:to_i), cells[places.last])] }
       .group_by { |one| one.first(2) }.map { |key, same| [*key, *same.map { |one| one.drop(2) }.transpose.map(&:sum)] }
   end
 
-  def column(name)
-    return "explanations.cause" if name == "cause"
-    return "traffic_rows.date" if TIMES.key?(name)
+  # Conversions of another event than the one that was chosen are none, and their revenue is not its.
+  def counted(figures, own)
+    return figures if @filters["event"].nil? || JSON.parse(own)[EVENT] == @filters["event"]
 
-    "combinations.#{segment(name) ? name.split(".").first : name}"
+    MEASURES.zip(figures).map { |name, figure| %w[conversions revenue].include?(name) ? 0 : figure }
   end
 
-  def value(name, cell)
-    return cell.strftime(TIMES[name]) if TIMES.key?(name)
-
-    segment(name) ? segment_of(name, cell.to_s) : cell.to_s
+  # @return [Hash{String => Array<String>}] names of the workspace's own dimensions, and the events of which there are conversions
+  def own
+    known = TrafficDimension.own(@workspace)
+    {"own" => known.keys.sort, "events" => known.fetch(EVENT, []).sort.first(MOST_ACROSS)}
   end
 
   def segments = @workspace.convention.roles.flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
-
-  # @return [Orvant::Convention::Role, nil] whose name has such a segment
-  def segment(name)
-    role, part = name.split(".", 2)
-    found = part && @workspace.convention.role(role)
-    found if found&.segment_names&.include?(part)
-  end
-
-  def segment_of(name, text)
-    role, part = name.split(".", 2)
-    @workspace.convention.role(role).segment_in(text, part).to_s
-  end
 
   def filters = TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"])
 

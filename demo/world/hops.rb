@@ -21,6 +21,7 @@ class World
       case request.path
       when "/w" then redirect(walks)
       when "/poster" then redirect("#{SITE}/islands/great-skerry#{query(request) unless @faults.standing?("short-drops")}")
+      when "/quay" then redirect("#{SITE}/quay-ticket#{query(request) unless @faults.standing?("quay-drops")}")
       when "/go" then redirect("#{SITE}/islands/little-skerry#{query(request)}")
       else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : signpost(request)
       end

@@ -38,6 +38,8 @@ class World
       "/ferry-app" => ["Ferry app", "The timetable in your pocket."], "/m/ferry-app" => ["Ferry app", "The timetable in your pocket."],
       "/slow-boat" => ["The slow boat", "Once a week around all islands, eight hours, lunch on board."],
       "/quay" => ["The quay", "Where the boats leave from, and how to reach it by bus."],
+      "/quay-ticket" => ["Quay ticket", "The day pass for whoever stands at the quay already: no queue, no paper."],
+      "/storm-watching" => ["Storm watching", "The big swell of October, seen from the warm side of the saloon windows."],
       "/seal-trips" => ["Seal trips", "Two hours around the seal banks with a guide."],
       "/groups/offer" => ["An offer for groups", "Tell us who comes. <form action=\"/groups/enquiry\"><label>Name <input name=\"name\"></label><button>Send</button></form>"],
       "/groups/quote" => ["A quote for groups", "Tell us when. <form action=\"/groups/enquiry\"><input type=\"hidden\" name=\"lead_source\" value=\"\"><button>Send</button></form>"],

@@ -12,5 +12,12 @@ module Orvant
     Entry = Struct.new(:id, :finding, :sightings, keyword_init: true)
     # What is known of a sighting here: kind, place, owner.
     Seen = Struct.new(:kind, :place, :owner, keyword_init: true)
+
+    # @param finding [Finding] on rows or claims, behind which no link stands
+    # @return [Fix] of it alone
+    def self.of(finding)
+      remedy = finding.remedy
+      new(root: finding.root, codes: [finding.code], weight: finding.weight, action: remedy.action, value: remedy.value, at: remedy.at, place: remedy.place, owner: "", findings: [])
+    end
   end
 end

@@ -17,6 +17,12 @@ module Orvant
       # @return [Hash{String => String}] what channel rules look at
       def visit = @visit ||= DIMENSIONS.to_h { |field| [field.to_s, self[field].to_s] }
 
+      # @return [String] the event that its conversions are of, "" where that is not known
+      def event = own.to_h["event"].to_s
+
+      # @return [String] how far its visits went
+      def reached = own.to_h["reached"].to_s
+
       # @param combination [Combination]
       # @param date [Date]
       # @param measures [Array<Integer>]

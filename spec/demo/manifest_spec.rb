@@ -29,7 +29,7 @@ RSpec.describe "A sweep over the demo", :swept do
   def same?(planted, seen) = planted.except("fault").all? { |name, value| seen[name] == value }
 
   it "has about a hundred links and at least fifteen kinds of planted fault" do
-    expect(workspace.links.live.count).to be_between(90, 130)
+    expect(workspace.links.live.count).to be_between(90, 140)
     expect(manifest["findings"].map { |one| one["code"] }.uniq.size).to be >= 30
   end
 
@@ -45,9 +45,10 @@ RSpec.describe "A sweep over the demo", :swept do
 
   manifest["causes"].each do |planted|
     it "explains #{planted.except("cause")} by #{planted["cause"]}" do
-      asked = planted["landing"] ? {"source" => "", "referrer" => ""}.merge(planted.except("cause")) : planted.except("cause")
+      said = planted.except("cause", "from")
+      asked = planted["landing"] ? {"source" => "", "referrer" => ""}.merge(said) : said
       rows = workspace.traffic_rows.told.where(combinations: asked)
-      rows = rows.where("date >= ?", "2026-11-05") if planted["cause"] == "untagged message link"
+      rows = rows.where("date >= ?", planted["from"]) if planted["from"]
       expect(rows.distinct.pluck("explanations.cause")).to eq([planted["cause"]])
       expect(Explanation::Root.where(explanation_id: rows.select("explanations.id"))).to exist
     end
@@ -55,9 +56,25 @@ RSpec.describe "A sweep over the demo", :swept do
 
   it "explains nothing else" do
     clean = TrafficRow.documents(workspace.traffic_rows.wrong.to_a).reject do |row|
-      manifest["causes"].any? { |planted| planted.except("cause").all? { |name, value| row[name] == value } }
+      manifest["causes"].any? { |planted| planted.except("cause", "from").all? { |name, value| row[name] == value } }
     end
     expect(clean).to eq([])
+  end
+
+  manifest["proven"].each do |planted|
+    it "has proven #{planted["fault"]} before, and its rows end there" do
+      fix = workspace.fixes.find_by!(root: planted["root"])
+      weeks = TrafficSeries.new(workspace, "by" => "week", "fix" => fix.id.to_s).document["points"].reject { |point| point["sessions"].zero? }.map { |point| point["from"] }
+      expect([fix.state, fix.proof["at"], fix.sessions.positive?, weeks]).to eq(["proven", planted["at"], true, %w[2026-09-21 2026-09-28 2026-10-05 2026-10-12 2026-10-19]])
+      after = workspace.traffic_rows.told.where(combinations: {landing: planted["landing"]}).where("date > ?", planted["at"][0, 10])
+      expect(after.distinct.pluck("combinations.source", "explanations.cause")).to eq([["poster", nil]])
+    end
+  end
+
+  it "finds what networks claim beyond what was found, and makes a fix of each" do
+    found = TrafficClaims.new(workspace).findings
+    expect(found.map { |one| {"code" => one.code, **one.place.slice("network", "campaign")} }).to match_array(manifest["claims"])
+    expect(workspace.fixes.to_do.where(root: found.map(&:root)).count).to eq(found.size)
   end
 
   it "never reaches a billed host, nor a private network" do

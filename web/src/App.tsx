@@ -34,6 +34,7 @@ const TrafficView = screen(() => import('./traffic/TrafficView'), 'TrafficView')
 const SeriesView = screen(() => import('./traffic/SeriesView'), 'SeriesView');
 const TableView = screen(() => import('./traffic/TableView'), 'TableView');
 const ReferrersView = screen(() => import('./traffic/ReferrersView'), 'ReferrersView');
+const StepsView = screen(() => import('./traffic/StepsView'), 'StepsView');
 const ClaimsView = screen(() => import('./traffic/ClaimsView'), 'ClaimsView');
 const OrdersView = screen(() => import('./traffic/OrdersView'), 'OrdersView');
 const RowsView = screen(() => import('./traffic/RowsView'), 'RowsView');
@@ -109,6 +110,7 @@ export function App() {
           <Route path="series" element={<SeriesView />} />
           <Route path="table" element={<TableView />} />
           <Route path="referrers" element={<ReferrersView />} />
+          <Route path="steps" element={<StepsView />} />
           <Route path="claims" element={<ClaimsView />} />
           <Route path="orders" element={<OrdersView />} />
           <Route path="rows" element={<RowsView />} />

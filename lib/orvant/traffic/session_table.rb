@@ -18,8 +18,11 @@ module Orvant
       }.freeze
       TELLING = :date
       RECOGNISED = ->(cell) { Days.like?(cell) }
-      # Own dimensions are matched under names with this before them.
+      # Own dimensions are matched under names with this before them; a column may have such a name itself.
       OWN = "own "
+      # The own dimension that says which event conversions are of, and how reports name its column.
+      EVENT = "event"
+      EVENTS = ["event", "event name", "conversion name"].freeze
       # Bytes that are looked at to find out what stands where, and a line that is read.
       HEAD = 1_048_576
       MOST_LINE = 1_048_576
@@ -114,7 +117,16 @@ module Orvant
       end
 
       def own_dimensions
-        @columns.said.select { |name, _| name.start_with?(OWN) }.to_h { |name, column| [name.delete_prefix(OWN), header.index(column)] }.compact
+        said = @columns.said.select { |name, _| name.start_with?(OWN) }.to_h { |name, column| [name.delete_prefix(OWN), header.index(column)] }.compact
+        places = @columns.places.values
+        header.each_with_index.reject { |_, place| places.include?(place) || said.value?(place) }
+          .to_h { |name, place| [own_name(name.to_s.downcase.strip), place] }.reject { |name, _| name.nil? }.merge(said)
+      end
+
+      def own_name(column)
+        return EVENT if EVENTS.include?(column)
+
+        column.delete_prefix(OWN) if column.start_with?(OWN) && column.size > OWN.size
       end
 
       def days(said) = Days.new(@columns.rows.first(10_000).map { |row| @columns.cell(row, :date) }, said: said)

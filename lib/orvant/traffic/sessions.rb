@@ -23,10 +23,12 @@ module Orvant
       GZIP = "\x1F\x8B".b
       # What its rows hold, and the names under which SessionTable knows the columns.
       COLUMNS = {date: "date", source: "source", medium: "medium", campaign: "campaign", content: "content", term: "term", landing: "landing page", referrer: "referrer", device: "device", host: "host", click: "click",
-                 sessions: "sessions", conversions: "conversions", pages: "pages", engaged: "engaged"}.freeze
+                 sessions: "sessions", conversions: "conversions", pages: "pages", engaged: "engaged", event: "event", reached: "own reached"}.freeze
+      # How far a visit went that came to none of the workspace's steps.
+      LANDED = ["landing", "a second page"].freeze
 
       # One visitor's session while it lasts.
-      Open = Struct.new(:begun, :last, :pages, :values, :click, :landing, :referrer, :host, :device, :goals, :first_seen, :offset, keyword_init: true)
+      Open = Struct.new(:begun, :last, :pages, :values, :click, :landing, :referrer, :host, :device, :goals, :step, :offset, keyword_init: true)
 
       # What was counted on the way. requests, pages: lines · bots, hasty: sessions and requests set apart · unread: lines.
       Counts = Struct.new(:lines, :unread, :bots, :hasty, :pages, :sessions, keyword_init: true)
@@ -178,7 +180,9 @@ module Orvant
         session.last = [session.last, seen.at].max
         session.pages += 1
         @counts.pages += 1
-        count_goals(session, seen)
+        page = "#{seen.host}#{seen.target[/\A[^?#]*/]}"
+        @goals.goals_of(page).each { |goal| session.goals[goal.name] = true }
+        session.step = [session.step, @goals.step_of(page)].max
       end
 
       def another?(session, seen)
@@ -190,12 +194,7 @@ module Orvant
 
       def start(seen, before)
         close(before) if before
-        @open[seen.visitor] = Open.new(begun: seen.at, last: seen.at, pages: 0, values: seen.values, click: seen.click, landing: seen.target[/\A[^?#]*/], referrer: seen.referrer, host: seen.host, device: seen.device, goals: {}, offset: seen.offset)
-      end
-
-      def count_goals(session, seen)
-        page = "#{seen.host}#{seen.target[/\A[^?#]*/]}"
-        @goals.goals.each { |goal| session.goals[goal.page] = true if Watching.on?(goal.page, page) }
+        @open[seen.visitor] = Open.new(begun: seen.at, last: seen.at, pages: 0, values: seen.values, click: seen.click, landing: seen.target[/\A[^?#]*/], referrer: seen.referrer, host: seen.host, device: seen.device, goals: {}, step: 0, offset: seen.offset)
       end
 
       # Sessions that can take nothing more are closed, and days that can take no session are given.
@@ -213,16 +212,33 @@ module Orvant
 
         @counts.sessions += 1
         day = Time.at(session.begun).getlocal(session.offset).to_date
-        sums = (@days[day] ||= {})[key(session)] ||= [0, 0, 0, 0]
-        [1, session.goals.size, session.pages, (session.pages > 1) ? 1 : 0].each_with_index { |count, index| sums[index] += count }
+        add(day, key(session, session.goals.keys.first), [1, session.goals.empty? ? 0 : 1, session.pages, (session.pages > 1) ? 1 : 0])
+        # A visit with several conversions is one visit.
+        session.goals.keys.drop(1).each { |event| add(day, key(session, event), [0, 1, 0, 0]) }
       end
 
-      def key(session) = [*session.values.values_at(*ROLES).map(&:to_s), session.landing, session.referrer, session.device, session.host, session.click[/\A[^=]*/]]
+      def add(day, key, figures)
+        sums = (@days[day] ||= {})[key] ||= [0, 0, 0, 0]
+        figures.each_with_index { |count, index| sums[index] += count }
+      end
+
+      def key(session, event) = [*session.values.values_at(*ROLES).map(&:to_s), session.landing, session.referrer, session.device, session.host, session.click[/\A[^=]*/], event.to_s, reached(session)]
+
+      def reached(session)
+        return "" if @goals.steps.empty?
+
+        if session.step.positive?
+          @goals.steps[session.step - 1].name
+        else
+          LANDED[(session.pages > 1) ? 1 : 0]
+        end
+      end
 
       def give(days)
         days.sort.each do |day|
-          @days.delete(day).each do |(source, medium, campaign, content, term, landing, referrer, device, host, click), (sessions, conversions, pages, engaged)|
-            yield Row.new(date: day, source: source, medium: medium, campaign: campaign, content: content, term: term, landing: landing, referrer: referrer, device: device, country: "", language: "", host: host, visitor: "", click: click,
+          @days.delete(day).each do |(source, medium, campaign, content, term, landing, referrer, device, host, click, event, reached), (sessions, conversions, pages, engaged)|
+            own = {"event" => event, "reached" => reached}.reject { |_, said| said.empty? }
+            yield Row.new(own: own, date: day, source: source, medium: medium, campaign: campaign, content: content, term: term, landing: landing, referrer: referrer, device: device, country: "", language: "", host: host, visitor: "", click: click,
               sessions: sessions, conversions: conversions, revenue: 0, cost: 0, pages: pages, engaged: engaged, events: 0)
           end
         end

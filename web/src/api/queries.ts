@@ -336,16 +336,7 @@ export const queries = {
       placeholderData: keepPreviousData,
     }),
 
-  table: (
-    workspace: string,
-    query: Days & {
-      down: string;
-      across: string;
-      compare: 'before' | undefined;
-      channel: string | undefined;
-      cause: string | undefined;
-    },
-  ) =>
+  table: (workspace: string, query: Record<string, string> & { down: string; across: string; compare?: 'before' }) =>
     queryOptions({
       queryKey: [workspace, 'table', query],
       queryFn: () =>
@@ -355,6 +346,13 @@ export const queries = {
       placeholderData: keepPreviousData,
     }),
 
+  steps: (workspace: string, query: Record<string, string> & { down: string }) =>
+    queryOptions({
+      queryKey: [workspace, 'steps', query],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/traffic/steps', { params: { path: { workspace }, query } })),
+      placeholderData: keepPreviousData,
+    }),
   referrers: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'referrers'],

@@ -28,6 +28,9 @@ const PLACES: Record<Schema['Fix']['at'], string> = {
   convention: 'convention',
 };
 
+/** Found on what networks claim, not on links. */
+const CLAIMED = ['traffic/missing-sessions', 'traffic/claim-gap'];
+
 /** One fix: what to do, where, the exact value, what it wins back, and the proof. */
 export function FixEvidence({ id }: { id: number }) {
   const { name, currency, sweep } = useWorkspace();
@@ -55,6 +58,11 @@ export function FixEvidence({ id }: { id: number }) {
           ['wins back', winsBack(fix, currency)],
         ]}
       />
+      {fix.codes.some((code) => CLAIMED.includes(code)) && (
+        <p>
+          <Link to={`/w/${name}/traffic/claims`}>What is claimed, beside what was found</Link>
+        </p>
+      )}
       <ExactValue detail={detail.data} />
       <Upload detail={detail.data} />
       <Section title="Proof">

@@ -117,13 +117,17 @@ function after({ steps, here }: Work, { wish, added }: Done): Partial<Work> {
     : { steps: inserted(steps, here, added), here: here + added.length };
 }
 
+/** The picture follows a page that changes by itself: milliseconds between two looks. */
+const LOOKS = 3_000;
+
 /** The page that is worked on, and what is done to it. */
 function useRecorder(session: string | null, done: (done: Done) => void) {
   const { name } = useWorkspace();
   const client = useQueryClient();
-  const state = useQuery({ ...queries.recorder(name, session ?? ''), enabled: session !== null });
   const perform = async (id: string, wish: RecorderWish) => {
     const { queryKey } = queries.recorder(name, id);
+    // What a look finds that began before the act is not what stands there after it.
+    await client.cancelQueries({ queryKey });
     const before = 'replay' in wish ? 0 : (client.getQueryData<Recorder>(queryKey)?.taken.length ?? 0);
     const now = await acts.actInRecorder(name, id, wish);
     client.setQueryData(queryKey, now);
@@ -144,7 +148,13 @@ function useRecorder(session: string | null, done: (done: Done) => void) {
       await perform(session ?? '', wish);
     },
   });
-  return { state, begin, act, again, seen: Math.max(act.submittedAt, again.submittedAt) };
+  const acting = act.isPending || again.isPending;
+  const state = useQuery({
+    ...queries.recorder(name, session ?? ''),
+    enabled: session !== null && !acting,
+    refetchInterval: LOOKS,
+  });
+  return { state, begin, act, again, seen: state.dataUpdatedAt };
 }
 
 interface BeginProps {

@@ -33,8 +33,8 @@ interface RecordedPageProps {
 /** The picture of the page: a click on it is a click on the page. Whoever has no pointer chooses from what is there. */
 export function RecordedPage({ session, state, act, seen }: RecordedPageProps) {
   const { name } = useWorkspace();
-  const [chosen, setChosen] = useState<string | null>(null);
-  const asked = chosen === null ? state.asks : (state.useful[Number(chosen)] ?? null);
+  const [chosen, setChosen] = useState<Useful | null>(null);
+  const asked = chosen ?? state.asks;
   const perform = (wish: RecorderWish) => act.mutate(wish, { onSuccess: () => setChosen(null) });
   return (
     <div className={classes.page}>
@@ -63,8 +63,8 @@ export function RecordedPage({ session, state, act, seen }: RecordedPageProps) {
           searchable
           w={260}
           data={state.useful.map((one, at) => ({ value: String(at), label: `${one.said} (${one.kind})` }))}
-          value={chosen}
-          onChange={setChosen}
+          value={chosen && String(state.useful.findIndex((one) => same(one, chosen)))}
+          onChange={(at) => setChosen(at === null ? null : (state.useful[Number(at)] ?? null))}
         />
       </Group>
       <div className={classes.said}>
@@ -94,15 +94,14 @@ export function RecordedPage({ session, state, act, seen }: RecordedPageProps) {
           }
         }}
       >
-        <img
-          alt=""
-          key={state.taken.length}
-          src={`/api/workspaces/${name}/recorders/${session}/view.png?seen=${seen}`}
-        />
+        <img alt="" src={`/api/workspaces/${name}/recorders/${session}/view.png?seen=${seen}`} />
       </button>
     </div>
   );
 }
+
+/** A page that has changed meanwhile names its parts anew. */
+const same = (one: Useful, other: Useful) => JSON.stringify(one.target) === JSON.stringify(other.target);
 
 /** Where on the page the picture was clicked; a click by the keyboard has no place. */
 function placeOf(event: MouseEvent<HTMLButtonElement>) {

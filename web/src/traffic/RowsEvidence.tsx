@@ -23,7 +23,7 @@ const COLUMNS: Column[] = [
 ];
 const FILTERS = [
   ...['channel', 'cause', 'fix', 'from', 'to', 'source', 'medium', 'campaign', 'content', 'term', 'landing'],
-  ...['referrer', 'device', 'country', 'language', 'host', 'visitor', 'click'],
+  ...['referrer', 'device', 'country', 'language', 'host', 'visitor', 'click', 'own'],
 ];
 const keyOf = (row: SessionRow) => String(row.id);
 

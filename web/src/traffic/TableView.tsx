@@ -13,34 +13,13 @@ import { Split } from '../shell/Split';
 import { useListState } from '../shell/useListState';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
+import { DIMENSIONS, only, TIMES, whatHolds } from './dimensions';
 import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
 import classes from './Traffic.module.css';
 
 type Row = Schema['TrafficTable']['rows'][number];
 type Figures = Schema['TrafficFigures'];
-
-/** What rows can be told apart by, in words. */
-const DIMENSIONS: Record<string, string> = {
-  source: 'source',
-  medium: 'medium',
-  campaign: 'campaign',
-  content: 'content',
-  term: 'term',
-  landing: 'landing page',
-  referrer: 'referrer',
-  channel: 'channel',
-  cause: 'cause',
-  device: 'device',
-  country: 'country',
-  language: 'language',
-  host: 'host',
-  visitor: 'new or returning',
-  click: 'click identifier',
-  month: 'month',
-  week: 'week',
-  day: 'day',
-};
 
 const share = (part: number, all: number) => (all > 0 ? part / all : null);
 
@@ -77,8 +56,13 @@ export function TableView() {
   const { list, set } = useListState();
   const down = list.down ?? 'campaign';
   const across = list.across ?? '';
-  const compare = list.compare === 'before' && list.from && list.to ? ('before' as const) : undefined;
-  const query = { down, across, compare, from: list.from, to: list.to, channel: list.channel, cause: list.cause };
+  const compare = list.compare === 'before' && Boolean(list.from && list.to);
+  const query = {
+    down,
+    across,
+    ...(compare && { compare: 'before' as const }),
+    ...only(list, ['from', 'to', 'channel', 'cause', 'own', 'event']),
+  };
   const table = useQuery(queries.table(name, query));
   const [opened, setOpened] = useState<Record<string, string>>();
   const sort = list.sort ?? 'Sessions';
@@ -90,26 +74,26 @@ export function TableView() {
   if (!table.data) {
     return <Loading />;
   }
-  const { columns, totals, more, before, segments } = table.data;
+  const { columns, totals, more, before, segments, own, events } = table.data;
   const dimensions = [
     ...Object.entries(DIMENSIONS).map(([value, label]) => ({ value, label })),
     ...segments.map((value) => ({ value, label: value.replace('.', ': ') })),
+    ...own.map((value) => ({ value: `own.${value}`, label: value })),
   ];
   const heads = across ? [...columns, 'Sessions'] : compare ? [...MEASURES, 'Before'] : MEASURES;
   const shown: Column[] = [
-    { name: 'value', label: DIMENSIONS[down] ?? down, sortable: true },
+    { name: 'value', label: dimensions.find(({ value }) => value === down)?.label ?? down, sortable: true },
     ...heads.map((head) => ({ name: head, label: head || '–', sortable: true })),
   ];
-  const openRow = (row: Row | undefined) => row && !TIMES.includes(down) && setOpened({ [down]: row.value || '–' });
-  const search = new URLSearchParams(
-    Object.entries(query).flatMap(([key, value]) => (value ? [[key, value] as [string, string]] : [])),
-  );
+  const openRow = (row: Row | undefined) =>
+    row && !TIMES.includes(down) && setOpened(whatHolds(down, row.value || '–'));
+  const search = new URLSearchParams(Object.entries(query).filter(([, value]) => value));
   return (
     <Split
       evidence={
         opened ? (
           <RowsEvidence
-            list={{ ...only(opened), ...only({ from: list.from, to: list.to, channel: list.channel }) }}
+            list={{ ...opened, ...only(list, ['from', 'to', 'channel']) }}
             onClose={() => setOpened(undefined)}
           />
         ) : undefined
@@ -130,18 +114,30 @@ export function TableView() {
           onChange={(event) => set({ across: event.currentTarget.value || null, sort: null })}
           data={[
             { value: '', label: 'measures across' },
-            ...Object.entries(DIMENSIONS)
-              .filter(([value]) => value !== down)
-              .map(([value, label]) => ({ value, label: `${label} across` })),
+            ...dimensions
+              .filter(({ value }) => value !== down)
+              .map(({ value, label }) => ({ value, label: `${label} across` })),
           ]}
         />
+        {events.length > 0 && (
+          <NativeSelect
+            size="xs"
+            aria-label="What counts as a conversion"
+            value={list.event ?? ''}
+            onChange={(event) => set({ event: event.currentTarget.value || null })}
+            data={[
+              { value: '', label: 'every event counts' },
+              ...events.map((value) => ({ value, label: `“${value}” counts` })),
+            ]}
+          />
+        )}
         <Period from={list.from} to={list.to} set={set} />
         <Toolbar.Rest>
           <Checkbox
             size="xs"
             label="beside the days before"
             disabled={!list.from || !list.to || Boolean(across)}
-            checked={Boolean(compare)}
+            checked={compare}
             onChange={(event) => set({ compare: event.currentTarget.checked ? 'before' : null })}
           />
           <Button component="a" href={`/api/workspaces/${name}/traffic/table.csv?${search}`}>
@@ -201,12 +197,6 @@ export function TableView() {
     </Split>
   );
 }
-
-const TIMES = ['month', 'week', 'day'];
-
-/** Without what is not said. */
-const only = (said: Record<string, string | undefined>) =>
-  Object.fromEntries(Object.entries(said).filter(([, value]) => value)) as Record<string, string>;
 
 function sorted(rows: Row[], by: string, up: boolean) {
   const number = NUMBERS[by] ?? ((row: Row) => row.cells[by]?.sessions ?? 0);

@@ -1,7 +1,7 @@
 import { StopFrame } from '../shell/StopFrame';
 import { useWorkspace } from '../shell/Workbench';
 
-/** The sides of the traffic: the mix and its causes, time, tables, who sent it, what is claimed, what was sold, and the rows themselves. */
+/** The sides of the traffic: the mix and its causes, time, tables, how far visits went, who sent them, what is claimed, what was sold, and the rows themselves. */
 export function TrafficFrame() {
   const workspace = useWorkspace();
   const base = `/w/${workspace.name}/traffic`;
@@ -13,6 +13,7 @@ export function TrafficFrame() {
         { to: base, words: 'Weighed' },
         { to: `${base}/series`, words: 'Series' },
         { to: `${base}/table`, words: 'Table' },
+        { to: `${base}/steps`, words: 'Steps' },
         { to: `${base}/referrers`, words: 'Referrers' },
         { to: `${base}/claims`, words: 'Claims' },
         { to: `${base}/orders`, words: 'Orders' },

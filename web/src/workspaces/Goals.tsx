@@ -13,6 +13,11 @@ interface Goal {
   events: Event[];
 }
 
+interface Step {
+  name: string;
+  page: string;
+}
+
 interface GoalsProps {
   settings: Settings;
   write: (changes: Partial<Settings>) => void;
@@ -22,6 +27,7 @@ interface GoalsProps {
 export function Goals({ settings, write }: GoalsProps) {
   const { watching } = settings;
   const goals = (watching.goals ?? []) as Goal[];
+  const steps = (watching.steps ?? []) as Step[];
   const counted = watching.counted_events as Event[] | undefined;
   const put = (changes: Record<string, unknown>) => {
     const changed = Object.entries({ ...watching, ...changes }).filter(([, value]) => value !== undefined);
@@ -59,6 +65,7 @@ export function Goals({ settings, write }: GoalsProps) {
           </Button>
         </div>
       ))}
+      <Steps steps={steps} put={(next) => put({ steps: next.length ? next : undefined })} />
       <FileButton
         accept=".csv,.txt"
         onChange={async (file) => file && put({ counted_events: listed(await file.text()) })}
@@ -73,6 +80,44 @@ export function Goals({ settings, write }: GoalsProps) {
         onChange={(events) => put({ counted_events: events.length ? events.flatMap(read) : undefined })}
       />
     </Section>
+  );
+}
+
+/** Pages on the way to a goal, in their order. */
+function Steps({ steps, put }: { steps: Step[]; put: (steps: Step[]) => void }) {
+  const set = (index: number, step: Step) => put(steps.map((one, at) => (at === index ? step : one)));
+  return (
+    <>
+      <h3>Steps on the way to a goal</h3>
+      <p className={classes.said}>
+        Access logs tell how far each visit went: Traffic › Steps shows where those of a campaign end. A star at the end
+        covers every page that begins so.
+      </p>
+      {steps.map((step, index) => (
+        <div key={index} className={classes.row}>
+          <TextInput
+            label="Step"
+            w={160}
+            value={step.name}
+            onChange={(event) => set(index, { ...step, name: event.currentTarget.value })}
+          />
+          <TextInput
+            label="Its page"
+            w={320}
+            placeholder="/groups/enquiry"
+            value={step.page}
+            onChange={(event) => set(index, { ...step, page: event.currentTarget.value })}
+          />
+          <Button
+            aria-label={`${step.name || 'This'} is no step`}
+            onClick={() => put(steps.filter((_, at) => at !== index))}
+          >
+            Take away
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => put([...steps, { name: '', page: '' }])}>Add a step</Button>
+    </>
   );
 }
 

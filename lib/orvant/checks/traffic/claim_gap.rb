@@ -17,6 +17,10 @@ module Orvant
           [report("#{line.network} claims #{line.claimed} conversions for “#{line.campaign}”, #{times}; #{limits.claims_ratio} is permitted.", likely: LIKELY.slice(*subject.reasons))]
         end
 
+        private
+
+        def deed = "Set what #{line.network} claims for “#{line.campaign}” beside the orders of these days, ad by ad"
+
         LIKELY = {"repeated" => "a conversion of this tag leaves more than once", "shared" => "other networks claim the same orders", "twice" => "rows of the network's report stand there twice", "stray" => "a conversion leaves from a page that is no goal"}.freeze
       end
     end

@@ -16,6 +16,10 @@ module Orvant
           [report("#{line.network} counts #{line.clicks} clicks for “#{line.campaign}”, and #{line.sessions} sessions were recorded: fewer than #{(limits.sessions_share * 100).round} of a hundred.", likely: LIKELY.slice(*subject.reasons))]
         end
 
+        private
+
+        def deed = "Find where the clicks of #{line.network} on “#{line.campaign}” are lost"
+
         # Why, from what is known of its links and pages.
         LIKELY = {"lossy" => "a link of this campaign loses its parameters on the way", "silent" => "a tag is missing or silent where it lands", "broken" => "a link of this campaign ends on a page that does not answer"}.freeze
       end

@@ -15,7 +15,7 @@ module Orvant
         def report(message, likely:)
           said = likely.values
           finding("#{message}#{" Likely: #{said.join("; ")}." if said.any?}", place: {"network" => line.network, "campaign" => line.campaign}, evidence: ["#{line.clicks} clicks, #{line.sessions} sessions, #{line.claimed} claimed, #{line.orders} orders"],
-            root: "#{self.class.code} #{line.network} #{line.campaign}", remedy: Remedy.new(action: said.any? ? "Mend what is likely: #{said.first}." : "Compare the report of #{line.network} with the orders of these days, ad by ad.", at: "settings", place: line.network))
+            root: "#{self.class.code} #{line.network} #{line.campaign}", remedy: Remedy.new(action: "#{deed}#{": likely #{said.first}" if said.any?}.", at: "settings", place: line.network))
         end
       end
     end

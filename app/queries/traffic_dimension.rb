@@ -1,0 +1,74 @@
+# frozen_string_literal: true
+
+# What visits are told apart by in a table: a column of theirs, their channel or cause, a stretch of days, a segment of a structured name
+# (`campaign.year`), or a dimension of the workspace's own (`own.event`).
+class TrafficDimension
+  # How the days of a stretch are written alike.
+  TIMES = {"month" => "%Y-%m", "week" => "%G-W%V", "day" => "%Y-%m-%d"}.freeze
+  USUAL = [*Combination::FIELDS, "channel", "cause", *TIMES.keys].freeze
+  OWN = "own."
+  # All of a workspace's own dimensions together, as text that both databases can group by.
+  OWN_TEXT = "CAST(combinations.own AS TEXT)"
+  # Values of own dimensions that are looked through.
+  MOST_OWN = 20_000
+
+  class << self
+    # @param workspace [Workspace]
+    # @return [Hash{String => Array<String>}] what the visits of a workspace hold, by the names of its own dimensions
+    def own(workspace)
+      texts = workspace.combinations.where("#{OWN_TEXT} <> '{}'").distinct.limit(MOST_OWN).pluck(Arel.sql(OWN_TEXT))
+      texts.map { |text| JSON.parse(text) }.each_with_object({}) { |said, known| said.each { |name, value| (known[name] ||= {})[value] = true } }.transform_values(&:keys)
+    end
+
+    # @param workspace [Workspace]
+    # @param said [String, nil] what an own dimension is to hold, as `market=north`; a dash stands for nothing at all
+    # @return [ActiveRecord::Relation<Combination>] those that hold it
+    def of_own(workspace, said)
+      return Combination.all if said.to_s.empty?
+
+      name, _, value = said.partition("=")
+      texts = workspace.combinations.distinct.limit(MOST_OWN).pluck(Arel.sql(OWN_TEXT))
+      Combination.where("#{OWN_TEXT} IN (?)", texts.select { |text| JSON.parse(text)[name].to_s == value.delete("–") })
+    end
+  end
+
+  # @return [String]
+  attr_reader :name
+
+  # @param name [String]
+  # @param convention [Orvant::Convention] whose names have segments
+  # @raise [Orvant::Error] where there is none
+  def initialize(name, convention)
+    @name = name
+    role, @part = name.split(".", 2)
+    @role = convention.role(role) if @part
+    raise Orvant::Error, "There is no dimension “#{name[0, 60]}”; there are: #{USUAL.join(", ")}." unless USUAL.include?(name) || own? || @role&.segment_names&.include?(@part)
+  end
+
+  # @return [String] what rows are grouped by
+  def column
+    return OWN_TEXT if own?
+    return "explanations.cause" if name == "cause"
+    return "traffic_rows.date" if time?
+
+    "combinations.#{@role ? @role.name : name}"
+  end
+
+  # @param cell [Object] as the column gave it
+  # @return [String]
+  def value(cell)
+    return cell.strftime(TIMES[name]) if time?
+    return JSON.parse(cell)[@part].to_s if own?
+
+    @role ? @role.segment_in(cell.to_s, @part).to_s : cell.to_s
+  end
+
+  # @return [Boolean] whether sums over all days say nothing of it
+  def by_day? = time? || name == "cause"
+
+  private
+
+  def time? = TIMES.key?(name)
+
+  def own? = name.start_with?(OWN) && name.size > OWN.size
+end
