@@ -46,18 +46,23 @@ class PagesResource < Resource
   end
 
   post "/api/workspaces/:workspace/recordings" do
-    recording = Orvant::Recording.read(request.body.read(Orvant::Recording::MOST_BYTES + 1).to_s)
-    look = Orvant::Looking.new(nil, convention, workspace.tag_signatures, workspace.watched, fields: workspace.expected_fields)
-    visits = recording.visits(workspace.tag_signatures, page_of: ->(address) { convention.page_of(address) }).select { |visit| convention.own_hosts.cover?(Orvant::Address.new(visit.final_address).host) }
-    json("notes" => recording.notes, "pages" => visits.map { |visit| recorded(visit, look.judged(visit)) })
+    bytes = request.body.read(Orvant::Recording::MOST_BYTES + 1).to_s
+    kept = after_others { KeptRecording.judge(workspace, bytes, filename: line(params["filename"], 200), author: who.name) }
+    status 201
+    json(kept_document(kept))
+  end
+
+  get "/api/workspaces/:workspace/recordings" do
+    json("recordings" => workspace.kept_recordings.order(id: :desc).map(&:as_document))
+  end
+
+  get "/api/workspaces/:workspace/recordings/:id" do
+    json(kept_document(workspace.kept_recordings.find(params["id"])))
   end
 
   private
 
-  def recorded(visit, found)
-    {"page" => visit.page, "address" => visit.final_address, "reason" => visit.reason, "signals" => visit.signals.map(&:to_h), "tags" => visit.tags,
-     "findings" => found.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message, "evidence" => one.evidence, "action" => one.remedy&.action} }}
-  end
+  def kept_document(kept) = {"recording" => kept.as_document, **kept.document}
 
   # The last visit to each page.
   def last_visits

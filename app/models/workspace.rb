@@ -29,6 +29,7 @@ class Workspace < ActiveRecord::Base
   has_many :row_templates
   has_many :signposts
   has_many :proposed_values
+  has_many :kept_recordings
   has_many :senders
   has_many :followed_landings
   has_many :deeds

@@ -49,7 +49,8 @@ class LinkQuery
     text = @filters["q"].to_s.strip
     return links if text.empty?
 
-    said = %w[address place].map { |column| "LOWER(links.#{column}) LIKE LOWER(:text) ESCAPE '\\'" }.join(" OR ")
-    links.where("(#{said})", text: "%#{Link.sanitize_sql_like(text)}%")
+    pattern = "%#{Link.sanitize_sql_like(text)}%"
+    said = %i[address place].map { |column| Link.arel_table[column].matches(pattern, "\\") }
+    links.where(said.reduce(:or))
   end
 end

@@ -45,7 +45,7 @@ module Bundle
         part("trails.csv", LinkTrail, below(LinkTrail, :sweep_id, :sweeps), refs: {"sweep_id" => Sweep, "link_id" => Link}),
         part("visits.csv", PageVisit, refs: {"sweep_id" => Sweep}),
         part("runs.csv", RehearsalRun, below(RehearsalRun, :sweep_id, :sweeps), refs: {"sweep_id" => Sweep, "rehearsal_script_id" => RehearsalScript}),
-        part("findings.csv", Finding, refs: {"sweep_id" => Sweep, "link_id" => Link, "fix_id" => Fix, "absent_in_id" => Sweep}), part("senders.csv", Sender)]
+        part("findings.csv", Finding, refs: {"sweep_id" => Sweep, "link_id" => Link, "fix_id" => Fix, "absent_in_id" => Sweep}), part("senders.csv", Sender), part("recordings.json", KeptRecording)]
     end
 
     def beside

@@ -55,8 +55,11 @@ RSpec.describe Api, :api, :swept do
       expect(call(:get, "/rehearsals/group-enquiry/comparison?from=1&to=1")["steps"]).to eq([])
       expect(call(:get, "/rehearsals/group-enquiry/runs")["runs"].map { |run| run.values_at("sweep_id", "failed") }).to eq([[1, nil]])
       page = call(:get, "/pages")["pages"].find { |one| one["reason"].nil? }["page"]
-      again = call(:post, "/recordings", expect_status: 200, body: JSON.generate(call(:get, "/page.har?page=#{CGI.escape(page)}")))["pages"]
-      expect(again.map { |one| one["page"] }).to include(page)
+      judged = call(:post, "/recordings?filename=visit.har", expect_status: 201, body: JSON.generate(call(:get, "/page.har?page=#{CGI.escape(page)}")))
+      expect([judged["recording"]["filename"], judged["pages"].map { |one| one["page"] }]).to match(["visit.har", include(page)])
+      expect(call(:get, "/recordings/#{judged["recording"]["id"]}")).to eq(judged)
+      expect(call(:get, "/recordings")["recordings"]).to eq([judged["recording"]])
+      call(:post, "/recordings", expect_status: 422, body: "{}")
       expect(call(:get, "/rehearsals/group-enquiry/pictures/1/1").b).to start_with("\x89PNG".b)
     end
   end

@@ -76,6 +76,30 @@ RSpec.describe TrafficTable, :empty do
     expect(last_response.body).to start_with("PK")
   end
 
+  it "turns by own dimensions, counts the conversions of one event, and opens the rows of each" do
+    import("date,source,own market,event,sessions,conversions\n2026-12-01,tidepost,north,sale,5,2\n2026-12-01,tidepost,south,lead,4,3\n2026-12-02,tidepost,,,3,1\n", source: "markets")
+    by = ->(query) { call(:get, "/traffic/table?from=2026-12-01&to=2026-12-02&#{query}").then { |table| [table["own"], table["events"], table["rows"].map { |row| row.values_at("value", "sessions", "conversions") }] } }
+    expect(by.call("down=own.market")).to eq([%w[event market], %w[lead sale], [["north", 5, 2], ["south", 4, 3], ["", 3, 1]]])
+    expect(by.call("down=source&event=sale").last).to eq([["tidepost", 12, 2]])
+    expect(by.call("down=own.market&own=event=lead").last).to eq([["south", 4, 3]])
+    expect(by.call("down=source&own=market=%E2%80%93").last).to eq([["tidepost", 3, 1]])
+    expect(call(:get, "/traffic/rows?own=market=north")["rows"].map { |row| [row["sessions"], row["own"]] }).to eq([[5, {"market" => "north", "event" => "sale"}]])
+    expect(call(:get, "/traffic/table?down=own.market&across=own.event&from=2026-12-01&to=2026-12-01")["rows"].first["cells"].transform_values { |cell| cell["sessions"] }).to eq("sale" => 5, "lead" => 0)
+  end
+
+  it "tells by the steps that the workspace names how far the visits of a log went" do
+    expect(call(:get, "/traffic/steps?down=source").slice("named", "rows")).to eq("named" => false, "rows" => [])
+    @workspace.update!(watching: {"goals" => [{"page" => "/*/thanks", "events" => [{"tag" => "t", "event" => "lead"}]}], "steps" => [{"name" => "form", "page" => "/form"}, {"name" => "thanks", "page" => "/*/thanks"}]})
+    visits = {1 => %w[/walks], 2 => %w[/walks /seals], 3 => %w[/walks /form], 4 => %w[/walks /form /form/thanks], 5 => %w[/form/thanks]}
+    log = visits.flat_map { |who, pages| pages.each_with_index.map { |page, at| "10.9.8.#{who} - - [02/Dec/2026:10:0#{at}:00 +0000] \"GET #{page}#{"?utm_source=letter&utm_medium=email" if at.zero?} HTTP/1.1\" 200 9 \"-\" \"Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/120.0.0.0 Safari/537.36\"" } }.join("\n")
+    call(:post, "/imports?kind=logs&filename=access.log&host=www.skerryline.example", body: log)
+    steps = call(:get, "/traffic/steps?down=source")
+    expect(steps.slice("steps", "rows", "totals")).to eq("steps" => ["landing", "a second page", "form", "thanks"], "rows" => [{"value" => "letter", "came" => [5, 4, 3, 2]}], "totals" => [5, 4, 3, 2])
+    expect(call(:get, "/traffic/table?down=source&event=lead&from=2026-12-02&to=2026-12-02")["totals"].values_at("sessions", "conversions")).to eq([5, 2])
+    call(:get, "/traffic/steps.csv?down=source&from=2026-12-02")
+    expect(last_response.body.split("\r\n")).to eq(["source,landing,a second page,form,thanks", "letter,5,4,3,2"])
+  end
+
   it "shows a series by week with what happened meanwhile" do
     LinkImporting.new(@workspace, "address,kind,found,since\nhttp://www.skerryline.example/walks,message,Crew letter,2026-10-14\n", filename: "l.csv").call
     series = call(:get, "/traffic/series?by=week")
@@ -114,6 +138,7 @@ RSpec.describe TrafficTable, :empty do
     claims = call(:get, "/traffic/claims")
     expect([claims["rows"].first.slice("campaign", "clicks", "cost", "claimed", "orders", "twice"), claims["findings"].map { |one| one["code"] }, claims["nobody"]])
       .to eq([{"campaign" => "Paid June", "clicks" => 400, "cost" => 5_000, "claimed" => 20, "orders" => 0, "twice" => 1}, %w[traffic/missing-sessions traffic/claim-gap], 1])
+    expect(@workspace.fixes.to_do.pluck(:root)).to include("traffic/missing-sessions Tidepost Paid June", "traffic/claim-gap Tidepost Paid June")
     orders = call(:get, "/traffic/orders")
     expect(orders.slice("total", "value", "untouched")).to eq("total" => 3, "value" => 20_500, "untouched" => 1)
     expect(orders["matrix"].to_h { |row| [row["channel"], row.values_at("first", "last", "last_known")] }).to eq("Direct" => [0, 1, 0], "Email" => [1, 1, 1], "Paid social" => [1, 0, 1])

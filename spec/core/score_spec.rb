@@ -88,4 +88,19 @@ RSpec.describe Orvant::Rehearsal::Score do
       expect(lineage.map { |one| one["lost"] }).to eq([lost])
     end
   end
+
+  # the second host's address, parameters that hand the visitor on => what is said of how it was lost
+  {
+    ["http://booking.test/form", []] => /No parameter of booking.test\/form and no cookie of both hosts/,
+    ["http://booking.test/form?gw_from=", %w[gw_from]] => /The parameter “gw_from”, which hands it on, does not stand in the address of booking.test\/form/,
+    ["http://booking.test/form?x=1&gw_from=v%201", %w[gw_to gw_from]] => /“gw_from” stands in the address of booking.test\/form with “v 1”, and was not taken there/,
+    ["http://www.test/two", %w[gw_from]] => nil
+  }.each do |(second, names), said|
+    it "says #{said ? said.source[0, 60] : "nothing"} of a visitor who is another one at #{second}" do
+      signals = [["http://www.test/", "v 1"], [second, "v 2"]].each_with_index.map { |(page, visitor), at| Orvant::Signal.new(tag: "gauge", event: "view", kind: "page_view", step: at + 1, at: at, page: page, values: {"visitor" => visitor}, request: "r") }
+      steps = [1, 2].map { |number| {"number" => number, "does" => (number == 1) ? "open http://www.test/" : "click “On”", "page" => second} }
+      run = Orvant::Rehearsal::Run.new(rehearsal: "r", steps: steps, signals: signals, expectations: [], landing: {}, handovers: {"gauge" => names})
+      expect(Orvant::Checks::Journey::Lost.new(run).findings.map(&:message)).to match(said ? [said] : [])
+    end
+  end
 end

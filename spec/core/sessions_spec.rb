@@ -14,12 +14,12 @@ RSpec.describe Orvant::Traffic::Sessions do
     "10.0.0.#{visitor} - - [#{at}] \"GET #{target} HTTP/1.1\" #{status || 200} 9 \"#{referrer || "-"}\" \"#{browser}\""
   end
 
-  define_method(:rows) do |text|
+  define_method(:rows) do |text, watching = goals|
     file = Tempfile.new("log")
     file.binmode
     file.write(text)
     file.close
-    sessions = described_class.new(demo_convention, goals: goals, host: "www.skerryline.example")
+    sessions = described_class.new(demo_convention, goals: watching, host: "www.skerryline.example")
     sessions.read(file.path)
     found = []
     sessions.each_row { |row| found << row }
@@ -50,6 +50,13 @@ RSpec.describe Orvant::Traffic::Sessions do
       found, = rows(lines.map { |said| line(said) }.join("\n"))
       expect(found.map { |row| [row.source, row.landing, row.referrer, row.click, row.sessions, row.conversions, row.pages] }).to match_array(expected)
     end
+  end
+
+  it "says how far a visit went, and which event its conversions are of, each of several once" do
+    watching = Orvant::Watching.new("goals" => [{"page" => "/thanks", "events" => []}, {"page" => "/called", "events" => [{"tag" => "t", "event" => "call"}]}], "steps" => [{"name" => "form", "page" => "/form"}, {"name" => "thanks", "page" => "/thanks"}])
+    said = ["0 1 /walks", "0 2 /walks", "1 2 /seals", "0 3 /form", "0 4 /form", "1 4 /thanks", "2 4 /called", "3 4 /walks"]
+    found, = rows(said.map { |one| line(one) }.join("\n"), watching)
+    expect(found.map { |row| [row.reached, row.event, row.sessions, row.conversions] }).to contain_exactly(["landing", "", 1, 0], ["a second page", "", 1, 0], ["form", "", 1, 0], ["thanks", "/thanks", 1, 1], ["thanks", "call", 0, 1])
   end
 
   it "makes the same of a log in any order, packed, in JSON, and in parts that do not fit into memory" do

@@ -44,7 +44,7 @@ module Orvant
       def run(rehearsal, steps, signals: [], refused: [], held: [], trouble: nil, har: nil)
         Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals,
           expectations: rehearsal.expectations.map(&:to_h), landing: @landing, refused: refused, held: held, trouble: trouble, har: har,
-          roles: (@signatures.to_h { |one| [one.tag, one.roles] } if @signatures.any?))
+          handovers: @signatures.to_h { |one| [one.tag, one.handover] }.reject { |_, names| names.empty? }, roles: (@signatures.to_h { |one| [one.tag, one.roles] } if @signatures.any?))
       end
     end
   end

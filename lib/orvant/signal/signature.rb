@@ -10,6 +10,8 @@ module Orvant
       OWN = %w[event page account].freeze
 
       attr_reader :tag, :name, :purpose, :functions
+      # @return [Array<String>] names of the parameters that hand its visitor on to the next host
+      attr_reader :handover
 
       # @param source [String, Hash] the document (docs/schemas/signature.schema.json)
       # @return [Signature]
@@ -22,6 +24,7 @@ module Orvant
         @markup, @wire, @events = document.values_at("markup", "wire", "events")
         @fields = document["fields"].transform_values { |said| Field.new(said) }
         @functions = document.fetch("functions", [])
+        @handover = document.fetch("handover", [])
         @list = document["list"]
         @scripts = document.fetch("scripts", [])
       end

@@ -342,7 +342,12 @@ export const acts = {
     unwrap(api.POST('/api/workspaces/{workspace}/keys', { params: { path: { workspace } }, body })),
 
   judgeRecording: (workspace: string, file: File) =>
-    unwrap(api.POST('/api/workspaces/{workspace}/recordings', { params: { path: { workspace } }, ...bytes(file) })),
+    unwrap(
+      api.POST('/api/workspaces/{workspace}/recordings', {
+        params: { path: { workspace }, query: { filename: file.name } },
+        ...bytes(file),
+      }),
+    ),
 
   takeReferrer: (workspace: string, body: { host: string; taken_for: string; version: number }) =>
     unwrap(

@@ -286,6 +286,19 @@ export const queries = {
         unwrap(api.GET('/api/workspaces/{workspace}/imports/{id}/difference', { params: { path: { workspace, id } } })),
     }),
 
+  recordings: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'recordings'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/recordings', { params: { path: { workspace } } })),
+    }),
+
+  recording: (workspace: string, id: number) =>
+    queryOptions({
+      queryKey: [workspace, 'recordings', id],
+      queryFn: () =>
+        unwrap(api.GET('/api/workspaces/{workspace}/recordings/{id}', { params: { path: { workspace, id } } })),
+    }),
+
   recorder: (workspace: string, id: string) =>
     queryOptions({
       queryKey: ['recorder', workspace, id],

@@ -221,6 +221,12 @@ function Events({ signature, put }: PartProps) {
         onChange={(functions) => put({ functions })}
       />
       <TagsInput
+        label="Parameters that hand its visitor on"
+        description="Names of parameters in links between own hosts: where one is missing, a visit becomes two."
+        value={signature.handover ?? []}
+        onChange={(handover) => put({ handover })}
+      />
+      <TagsInput
         label="Its own scripts"
         description="Paths on its hosts that are scripts, and no signals."
         value={signature.scripts ?? []}
@@ -258,11 +264,12 @@ const isPlace = (one: Standing | undefined): one is Extract<Standing, { host: st
 
 /** What is empty is left out, as the documents do. */
 function lean(signature: Signature): Signature {
-  const { list, functions, scripts, ...rest } = signature;
+  const { list, functions, handover, scripts, ...rest } = signature;
   return {
     ...rest,
     ...(list ? { list } : {}),
     ...(functions?.length ? { functions } : {}),
+    ...(handover?.length ? { handover } : {}),
     ...(scripts?.length ? { scripts } : {}),
   };
 }

@@ -15,6 +15,7 @@ export interface Signature {
   format?: 2;
   markup: Standing[];
   functions?: string[];
+  handover?: string[];
   scripts?: string[];
   list?: string;
   wire: Place[];

@@ -24,9 +24,20 @@ module Orvant
         def visitors
           subject.score.visitors_lost.first(1).map do |before, after|
             from, to = [before, after].map { |signal| Address.new(signal.page.to_s) }
-            report("The visitor “#{before.values["visitor"][0, 60]}” of #{before.tag} on #{from.host} is “#{after.values["visitor"][0, 60]}” on #{to.host}: one visit became two, and the second forgets where the first came from. No parameter of #{to.page} and no cookie of both hosts handed it on.",
+            report("The visitor “#{before.values["visitor"][0, 60]}” of #{before.tag} on #{from.host} is “#{after.values["visitor"][0, 60]}” on #{to.host}: one visit became two, and the second forgets where the first came from. #{handed(before.tag, to)}",
               step: after.step, signals: [before, after]).tap { |one| one.root = "#{one.root} visitor" }
           end
+        end
+
+        # What should have carried the visitor over.
+        def handed(tag, to)
+          names = subject.handover_of(tag)
+          return "No parameter of #{to.page} and no cookie of both hosts handed it on." if names.empty?
+
+          there = to.pairs.find { |pair| names.include?(pair.name) && !pair.value.to_s.empty? }
+          return "The parameter “#{names.first}”, which hands it on, does not stand in the address of #{to.page}." unless there
+
+          "The parameter “#{there.name}” stands in the address of #{to.page} with “#{there.value[0, 60]}”, and was not taken there."
         end
 
         def holdings

@@ -1,0 +1,21 @@
+# frozen_string_literal: true
+
+RSpec.describe Orvant::Watching do
+  # what is wanted, a page, whether it is that
+  [
+    ["/thanks", "www.a.test/thanks", true], ["/thanks", "www.a.test/thanks?x=1#y", true], ["/thanks", "www.a.test/thanks/", false], ["www.a.test/thanks", "shop.a.test/thanks", false],
+    ["/groups/*", "www.a.test/groups/enquiry/thanks", true], ["/groups/*", "www.a.test/groups", false], ["/tickets/*/thanks", "www.a.test/tickets/day/thanks", true],
+    ["/tickets/*/thanks", "www.a.test/tickets/day", false], ["/tickets/*/thanks", "www.a.test/tickets/day/two/thanks", false], ["/tickets/*/thanks", "www.a.test/tickets/day/thanks/again", false],
+    ["*.a.test/x", "shop.a.test/x", true], ["/a.b/*/c*", "www.a.test/a.b/1/cd/e", true], ["/a.b/*/c*", "www.a.test/aXb/1/cd", false], ["/", "www.a.test", true]
+  ].each do |wanted, page, expected|
+    it "#{expected ? "takes" : "does not take"} #{page} for #{wanted}" do
+      expect(described_class.on?(wanted, page)).to be(expected)
+    end
+  end
+
+  it "knows the last of the steps that a page is" do
+    watching = described_class.new("steps" => [{"name" => "form", "page" => "/f*"}, {"name" => "thanks", "page" => "/f/thanks"}])
+    expect(["a.test/", "a.test/f", "a.test/f/thanks"].map { |page| watching.step_of(page) }).to eq([0, 1, 2])
+    expect(described_class.new.step_of("a.test/f")).to eq(0)
+  end
+end
