@@ -47,7 +47,7 @@ RSpec.describe "The screens", :screens, :swept do
     open_screen("links?q=nothing-like-this")
     expect(page).to have_text("No link fits these filters.")
     click_button("Show all links")
-    expect(page).to have_text("123 links")
+    expect(page).to have_text("125 links")
   end
 
   it "sort the short lists too, and say so in the address" do
@@ -176,43 +176,54 @@ RSpec.describe "The screens", :screens, :swept do
   it "lead from every number to its rows, and back" do
     open_screen("traffic")
     find("button[title^='Unassigned:']", match: :first).click
-    expect(evidence).to have_text("1,495 sessions")
+    expect(evidence).to have_text("1,836 sessions")
     press(:Escape)
     expect(page).to have_no_css("[aria-label=Evidence]")
     all("a", text: "its fix").first.click
-    expect(evidence).to have_text("1,452 sessions, 57 conversions, €2,896")
+    expect(evidence).to have_text("1,703 sessions, 64 conversions, €3,232")
     evidence.click_link("as a list of links")
     expect(page).to have_text("2 links")
     click_button("Of one fix only ×")
-    expect(page).to have_text("123 links")
+    expect(page).to have_text("125 links")
   end
 
   it "turn the table of traffic, open the rows of a cell, and keep all of it in the address bar" do
     open_screen("traffic/table")
-    expect(rows.first).to have_text("8,809")
+    expect(rows.first).to have_text("17,412")
     select("channel across", from: "Across")
     expect(page).to have_current_path(/across=channel/)
-    expect(find("[role=row]", text: "seal-season")).to have_text("705").and have_text("539").and have_text("1,722")
+    expect(find("[role=row]", text: "seal-season")).to have_text("818").and have_text("596").and have_text("2,261")
     find("[role=row]", text: "seal-season").click
-    expect(evidence).to have_text(/1,722 sessions in \d+ rows/)
+    expect(evidence).to have_text(/2,261 sessions in \d+ rows/)
     press(:Escape)
     fill_in("From", with: "2026-11-16")
     fill_in("To", with: "2026-11-22")
-    expect(page).to have_current_path(/from=2026-11-16&to=2026-11-22/).and have_text(/in all 3,4\d\d sessions/)
+    expect(page).to have_current_path(/from=2026-11-16&to=2026-11-22/).and have_text(/in all 4,010 sessions/)
+    select("“sale” counts", from: "What counts as a conversion")
+    expect(page).to have_text("in all 4,010 sessions, 63 conversions").and have_current_path(/event=sale/)
+  end
+
+  it "tell by the steps of the settings where the visits of a campaign end, and open their rows" do
+    open_screen("traffic/steps")
+    expect(find("[role=row]", text: "walks-2026")).to have_text("14 · 100 %").and have_text("ticket chosen")
+    find("[role=row]", text: "november-letter").click
+    expect(evidence).to have_text("reached").or have_text(/588 sessions/)
+    select("by source", from: "Visits by")
+    expect(page).to have_current_path(/down=source/).and have_css("[role=row]", text: "isleguide")
   end
 
   it "show what happened meanwhile, who sent visits, what is claimed, and one order with the visits before it" do
     open_screen("traffic/series")
-    expect(page).to have_css("svg.recharts-surface").and have_text("Sent: Island letter, November").and have_css("td", text: "2,902")
+    expect(page).to have_css("svg.recharts-surface").and have_text("Sent: Island letter, November").and have_css("td", text: "4,010")
     click_link("Referrers")
     select("partner", from: "What www.walkers.example is taken for")
     expect(page).to have_select("What www.walkers.example is taken for", selected: "partner")
     click_link("Claims")
-    expect(page).to have_text(/Tidepost claims 45 conversions for “autumn-day-pass”/).and have_text(/and 1460 sessions were recorded/)
+    expect(page).to have_text(/Tidepost claims 54 conversions for “autumn-day-pass”/).and have_text(/and 1665 sessions were recorded/)
     click_link("Orders")
-    find("button", text: "SK-4752").click
-    expect(evidence).to have_text("Order SK-4752").and have_css("li", text: "Referral")
-    expect(page).to have_current_path(/order=SK-4752/)
+    find("button", text: "SK-5266").click
+    expect(evidence).to have_text("Order SK-5266").and have_css("li", text: "Referral")
+    expect(page).to have_current_path(/order=SK-5266/)
   end
 
   it "judge a recording that another browser has saved" do
@@ -222,6 +233,9 @@ RSpec.describe "The screens", :screens, :swept do
     File.write(path, JSON.generate(har))
     find("input[type=file]", visible: :all).attach_file(path)
     expect(page).to have_css("h2, h3", text: "www.skerryline.example/day-pass").and have_text("Gullwatch is not on this page")
+    expect(page).to have_current_path(/recording=\d+/)
+    refresh
+    expect(page).to have_css("h2", text: "mine.har").and have_text("Gullwatch is not on this page")
   end
 
   it "read an export of ads by matched columns, and show what a click opens by level" do

@@ -35,51 +35,53 @@ export function Goals({ settings, write }: GoalsProps) {
   };
   const putGoal = (index: number, goal: Goal) => put({ goals: goals.map((one, at) => (at === index ? goal : one)) });
   return (
-    <Section
-      title="Goal pages"
-      aside={<Button onClick={() => put({ goals: [...goals, { page: '', events: [] }] })}>Add a goal page</Button>}
-    >
-      <p className={classes.said}>
-        A conversion that leaves from any other page when it is opened is a finding. Events are written tag:event.
-      </p>
-      {goals.map((goal, index) => (
-        <div key={index} className={classes.row}>
-          <TextInput
-            label="Page"
-            w={320}
-            placeholder="www.your-site.example/thanks"
-            value={goal.page}
-            onChange={(event) => putGoal(index, { ...goal, page: event.currentTarget.value })}
-          />
-          <TagsInput
-            label="Its events"
-            w={320}
-            value={goal.events.map(written)}
-            onChange={(events) => putGoal(index, { ...goal, events: events.flatMap(read) })}
-          />
-          <Button
-            aria-label={`${goal.page || 'This page'} is no goal`}
-            onClick={() => put({ goals: goals.length === 1 ? undefined : goals.filter((_, at) => at !== index) })}
-          >
-            Take away
-          </Button>
-        </div>
-      ))}
-      <Steps steps={steps} put={(next) => put({ steps: next.length ? next : undefined })} />
-      <FileButton
-        accept=".csv,.txt"
-        onChange={async (file) => file && put({ counted_events: listed(await file.text()) })}
+    <>
+      <Section
+        title="Goal pages"
+        aside={<Button onClick={() => put({ goals: [...goals, { page: '', events: [] }] })}>Add a goal page</Button>}
       >
-        {(props) => <Button {...props}>Take counted events from a list (CSV: tag, event)</Button>}
-      </FileButton>
-      <TagsInput
-        label="Events that the analytics tool counts as conversions"
-        description="An event of a goal page that is not among them is a finding, and so is one of them that nothing sends; where none is named, neither is."
-        w={650}
-        value={(counted ?? []).map(written)}
-        onChange={(events) => put({ counted_events: events.length ? events.flatMap(read) : undefined })}
-      />
-    </Section>
+        <p className={classes.said}>
+          A conversion that leaves from any other page when it is opened is a finding. Events are written tag:event.
+        </p>
+        {goals.map((goal, index) => (
+          <div key={index} className={classes.row}>
+            <TextInput
+              label="Page"
+              w={320}
+              placeholder="www.your-site.example/thanks"
+              value={goal.page}
+              onChange={(event) => putGoal(index, { ...goal, page: event.currentTarget.value })}
+            />
+            <TagsInput
+              label="Its events"
+              w={320}
+              value={goal.events.map(written)}
+              onChange={(events) => putGoal(index, { ...goal, events: events.flatMap(read) })}
+            />
+            <Button
+              aria-label={`${goal.page || 'This page'} is no goal`}
+              onClick={() => put({ goals: goals.length === 1 ? undefined : goals.filter((_, at) => at !== index) })}
+            >
+              Take away
+            </Button>
+          </div>
+        ))}
+        <FileButton
+          accept=".csv,.txt"
+          onChange={async (file) => file && put({ counted_events: listed(await file.text()) })}
+        >
+          {(props) => <Button {...props}>Take counted events from a list (CSV: tag, event)</Button>}
+        </FileButton>
+        <TagsInput
+          label="Events that the analytics tool counts as conversions"
+          description="An event of a goal page that is not among them is a finding, and so is one of them that nothing sends; where none is named, neither is."
+          w={650}
+          value={(counted ?? []).map(written)}
+          onChange={(events) => put({ counted_events: events.length ? events.flatMap(read) : undefined })}
+        />
+      </Section>
+      <Steps steps={steps} put={(next) => put({ steps: next.length ? next : undefined })} />
+    </>
   );
 }
 
@@ -87,11 +89,13 @@ export function Goals({ settings, write }: GoalsProps) {
 function Steps({ steps, put }: { steps: Step[]; put: (steps: Step[]) => void }) {
   const set = (index: number, step: Step) => put(steps.map((one, at) => (at === index ? step : one)));
   return (
-    <>
-      <h3>Steps on the way to a goal</h3>
+    <Section
+      title="Steps on the way to a goal"
+      aside={<Button onClick={() => put([...steps, { name: '', page: '' }])}>Add a step</Button>}
+    >
       <p className={classes.said}>
         Access logs tell how far each visit went: Traffic › Steps shows where those of a campaign end. A star at the end
-        covers every page that begins so.
+        covers every page that begins so, one before it a part of the path.
       </p>
       {steps.map((step, index) => (
         <div key={index} className={classes.row}>
@@ -116,8 +120,7 @@ function Steps({ steps, put }: { steps: Step[]; put: (steps: Step[]) => void }) 
           </Button>
         </div>
       ))}
-      <Button onClick={() => put([...steps, { name: '', page: '' }])}>Add a step</Button>
-    </>
+    </Section>
   );
 }
 
