@@ -42,7 +42,7 @@ class ImportsResource < Resource
   end
 
   get "/api/workspaces/:workspace/imports" do
-    json("imports" => workspace.imports.order(id: :desc).limit(100).map(&:as_document), "networks" => workspace.networks.map { |one| one["network"] },
+    json("imports" => workspace.imports.order(id: :desc).limit(100).map(&:as_document), "followed" => workspace.followed_logs.order(:path).map(&:as_document), "networks" => workspace.networks.map { |one| one["network"] },
       "dialects" => convention.dialects.map(&:network), "own_hosts" => convention.own_hosts.names, "relay_hosts" => convention.relay_hosts.names)
   end
 

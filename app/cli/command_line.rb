@@ -167,6 +167,25 @@ class CommandLine < Thor
     exit(report.whole? ? 0 : 1)
   end
 
+  desc "follow-log FILE", "Have a running Orvant read an access log on this machine as it grows"
+  option :workspace, required: true, banner: "NAME"
+  option :host, default: "", desc: "of the pages, where the log names none"
+  option :source, banner: "NAME", desc: "of its rows; the file's path unless named"
+  option :end, type: :boolean, default: false, desc: "read it no more; what was read stays"
+  option :var, banner: "FOLDER"
+  # @raise [SystemExit] 2 unusable input
+  def follow_log(file)
+    keep_in(options[:var])
+    require_relative "../../config/environment"
+    path = File.expand_path(file)
+    workspace = Workspace.find_by(name: options[:workspace]) or unusable("There is no workspace “#{options[:workspace]}”.")
+    return end_following(workspace, path) if options[:end]
+
+    unusable("#{path} cannot be read here.") unless File.file?(path) && File.readable?(path)
+    FollowedLog.find_or_initialize_by(workspace: workspace, path: path).update!(host: options[:host].downcase, source: options[:source] || path)
+    say "#{path} is read every #{FollowedLog::EVERY / 60} minutes while Orvant runs."
+  end
+
   desc "collect FILE…", "Read links from files of any kind and print their sightings"
   option :format, enum: %w[csv json], default: "csv"
   option :kind, enum: Orvant::Inventory::Source::KINDS, desc: "what the files hold; guessed unless named"
@@ -372,6 +391,11 @@ class CommandLine < Thor
 
       puts "#{import["added"]} added, #{import["already"]} already there, #{import["rejected"].size} rejected."
       import["rejected"].each { |row| warn "line #{row["line"]}: #{row["reason"]}" }
+    end
+
+    def end_following(workspace, path)
+      gone = FollowedLog.where(workspace: workspace, path: path).delete_all
+      gone.zero? ? unusable("#{path} was not followed.") : say("#{path} is read no more.")
     end
 
     def keep_in(folder) = (ENV["ORVANT_VAR"] = File.expand_path(folder) if folder)

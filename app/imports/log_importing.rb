@@ -2,7 +2,7 @@
 
 require "tempfile"
 
-# Keeps the sessions that an access log holds, as session rows. Of the log itself nothing is kept.
+# Keeps the sessions that an access log holds, as session rows; those of one day, where one is named. Of the log itself nothing is kept.
 class LogImporting < TrafficImporting
   private
 
@@ -24,7 +24,7 @@ class LogImporting < TrafficImporting
     names = Orvant::Traffic::Sessions::COLUMNS
     CSV.generate do |csv|
       csv << names.values
-      sessions.each_row { |row| csv << names.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } } }
+      sessions.each_row { |row| (@options[:day].nil? || row.date == @options[:day]) && csv << names.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } } }
     end
   end
 

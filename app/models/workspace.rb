@@ -30,6 +30,7 @@ class Workspace < ActiveRecord::Base
   has_many :signposts
   has_many :proposed_values
   has_many :kept_recordings
+  has_many :followed_logs
   has_many :senders
   has_many :followed_landings
   has_many :deeds

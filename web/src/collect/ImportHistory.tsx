@@ -25,11 +25,22 @@ export function ImportHistory({ kinds }: { kinds: string[] }) {
   const { list, set } = useListState();
   const imports = useQuery(queries.imports(name));
   const own = imports.data?.imports.filter((one) => kinds.includes(one.kind)) ?? [];
-  if (own.length === 0) {
+  const followed = (kinds.includes('logs') && imports.data?.followed) || [];
+  if (own.length + followed.length === 0) {
     return null;
   }
   return (
     <Section title="Collected so far">
+      {followed.map((log) => (
+        <p
+          key={log.source}
+          role={log.problem ? 'alert' : undefined}
+          className={log.problem ? classes.problem : undefined}
+        >
+          {log.problem ??
+            `${log.file} is read as it grows${log.read_at ? `; last ${atMoment(log.read_at)}` : ', from the next minute on'}.`}
+        </p>
+      ))}
       <table className={classes.table}>
         <tbody>
           {own.map((one) => (
