@@ -112,7 +112,7 @@ class ImportsResource < Resource
   def told_of(beginning)
     return [] unless beginning
 
-    ["The file is large: this is its first MB of #{(uploaded.bytesize / 1_048_576.0).ceil}, compared with nothing. All of it is read, with progress, once you keep it."]
+    ["The file is large: this is its first MB of #{(uploaded.bytesize / 1_048_576.0).ceil}, compared with nothing. All of it is read, with progress, once you keep it.", *((import_kind == "traffic") ? importing(beginning).coming_again(uploaded) : [])]
   end
 
   # What a person has said of a file is kept by the name of the source, or of the file.

@@ -19,6 +19,7 @@ class Problem < StandardError
     rejected_target: [422, "The signpost should not lead there.", "Change the target, or say why it is put up nevertheless."],
     cannot_check: [409, "Nothing here can be looked at again.",
       "Only session rows from after the change can prove this fix: import them under Traffic."],
+    no_room: [507, "Nothing can be kept.", NoRoom::SENTENCE],
     unforeseen: [500, "Something went wrong inside Orvant.",
       "Nothing that you had is lost. Try again; if it stays, look into the server's log."]
   }.freeze

@@ -48,7 +48,7 @@ class Resource < Sinatra::Base
 
   error do
     warn "#{env["sinatra.error"].class}: #{env["sinatra.error"].message}\n  #{env["sinatra.error"].backtrace.first(8).join("\n  ")}"
-    problem(Problem.new(:unforeseen))
+    problem(Problem.new(NoRoom.behind?(env["sinatra.error"]) ? :no_room : :unforeseen))
   end
 
   private

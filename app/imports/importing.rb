@@ -49,7 +49,7 @@ class Importing
     Explaining.later(@workspace)
     @import
   rescue => error
-    @import.update_columns(state: "failed", problem: "The import was broken off: #{error.message[0, 200]}") if @import&.persisted?
+    @import.update_columns(state: "failed", problem: NoRoom.sentence(error, "The import")) if @import&.persisted?
     raise
   end
 

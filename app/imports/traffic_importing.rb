@@ -27,6 +27,18 @@ class TrafficImporting < Importing
      "new" => sums.size - same, "already" => same, "apart" => [], "changes" => [], "sample" => sample.map { |row| document(row) }, "rejected" => rejected}
   end
 
+  # What a file that is too large for a first look would replace, by a glance at its days.
+  #
+  # @param bytes [String] all of it
+  # @return [Array<String>] in sentences
+  def coming_again(bytes)
+    days = reading(bytes).glance unless @source.empty?
+    rows = days ? same_source.where(date: days).count : 0
+    return [] if rows.zero?
+
+    ["Its days run from #{days.begin.iso8601} to #{days.end.iso8601}; of these, #{Orvant::Words.counted(rows, "row")} of “#{@source}” #{(rows == 1) ? "is" : "are"} there already and will be replaced."]
+  end
+
   private
 
   def keep_all

@@ -13,7 +13,7 @@ ImportJob = Struct.new(:import_id) do
   end
 
   def error(_job, error)
-    Import.where(id: import_id).update_all(state: "failed", problem: "The import was broken off: #{error.message[0, 200]}")
+    Import.where(id: import_id).update_all(state: "failed", problem: NoRoom.sentence(error, "The import"))
   end
 
   private

@@ -9,6 +9,6 @@ SweepJob = Struct.new(:sweep_id) do
 
   # A sweep that failed says so itself, and can be resumed.
   def error(_job, error)
-    Sweep.where(id: sweep_id).update_all(state: "failed", problem: "The sweep was broken off: #{error.message[0, 200]}")
+    Sweep.where(id: sweep_id).update_all(state: "failed", problem: NoRoom.sentence(error, "The sweep"))
   end
 end

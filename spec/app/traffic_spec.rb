@@ -131,6 +131,15 @@ RSpec.describe TrafficTable, :empty do
     expect([sessions.call, call(:get, "/traffic/table?down=source")["totals"]["sessions"]]).to eq([before + 7, @workspace.traffic_rows.sum(:sessions)])
   end
 
+  it "says by a glance at a large file which days of its source would be replaced" do
+    stub_const("ImportsResource::AT_ONCE", 4_000)
+    large = "date,source,own text,sessions\n#{Array.new(900) { |number| "#{(Date.new(2026, 10, 20) + number / 30).iso8601},s#{number},\"a, b\",1\n" }.join}"
+    notes = ->(source) { call(:post, "/imports/preview?kind=traffic&filename=t.csv&source=#{source}", body: large, expect_status: 200)["notes"] }
+    there = sqlite("SELECT COUNT(*) FROM r WHERE date BETWEEN '2026-10-20' AND '2026-11-18'").first.first
+    expect(notes.call("rows").last).to eq("Its days run from 2026-10-20 to 2026-11-18; of these, #{there} rows of “rows” are there already and will be replaced.")
+    expect(notes.call("others").last).to include("compared with nothing")
+  end
+
   it "reckons claims against sessions and orders, and orders against the visits before them" do
     import("day,campaign,ad,clicks,cost,conversions claimed\n2026-10-10,Paid June,a,400,50,20\n2026-10-10,Paid June,a,400,50,20\n2026-10-10,july,a,1,1,0\n", "claims")
     import("at,visitor,source,medium,campaign,referrer\n2026-10-01,ann,tidepost,paid-social,june,\n2026-10-05,ann,,,,\n2026-10-20,ann,island-letter,email,july,\n2026-10-02,bea,island-letter,email,july,\n", "touches")

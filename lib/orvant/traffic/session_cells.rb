@@ -43,6 +43,11 @@ module Orvant
         [combination(cells), date, [sessions, count(cells, :conversions).to_i, cents(cells, :revenue), cents(cells, :cost), count(cells, :pages).to_i, count(cells, :engaged).to_i, count(cells, :events).to_i]]
       end
 
+      # @param cells [Array<String>]
+      # @return [Date]
+      # @raise [Error::UnusableRow] naming the cell
+      def day(cells) = @days.read(cells[@columns[:date]].to_s)
+
       private
 
       def text(cells, field)

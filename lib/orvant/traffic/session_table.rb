@@ -28,6 +28,8 @@ module Orvant
       MOST_LINE = 1_048_576
       # Lines over which one row may go.
       MOST_LINES = 200
+      # Bytes among which a glance finds a line.
+      MOST_GLANCED = 4_096
       # Rows that are set apart and shown; the rest are counted.
       MOST_REJECTED = 2_000
       WHOLE = /\A(?:PK|\xFF\xFE|\xFE\xFF|\s*[\[{])/n
@@ -90,6 +92,16 @@ module Orvant
       # @return [Array<Inventory::Table::Rejected>]
       attr_reader :rejected
 
+      # A glance at a file of any size: the days of lines that stand at even distances.
+      #
+      # @param looks [Integer] how many
+      # @return [Range<Date>, nil] from the first of them to the last; nil where none can be read
+      def glance(looks = 400)
+        places = (0...looks).map { |number| number * @bytes.bytesize / looks }
+        days = places.filter_map { |place| day_of(piece(place).split("\n", 3)[1]) } + [day_of(piece(@bytes.bytesize - MOST_GLANCED).split("\n").last)].compact
+        Range.new(*days.minmax) if days.any?
+      end
+
       # @return [Hash{String => String}] field => name of the column it was read from
       def columns = @columns.names
 
@@ -114,6 +126,15 @@ module Orvant
       def first_lines(head)
         ending = (head.bytesize < HEAD) ? nil : head.b.rindex("\n".b)
         ending ? head.byteslice(0, ending + 1) : head
+      end
+
+      def piece(place) = @bytes.byteslice([place, 0].max, MOST_GLANCED).b
+
+      # A line within a quote, or one that cannot be read, says nothing.
+      def day_of(line)
+        line && @cells.day(readable(line).chomp.split(separator, -1))
+      rescue Error::UnusableRow
+        nil
       end
 
       def own_dimensions
