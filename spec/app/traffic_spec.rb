@@ -135,7 +135,7 @@ RSpec.describe TrafficTable, :empty do
     stub_const("ImportsResource::AT_ONCE", 4_000)
     large = "date,source,own text,sessions\n#{Array.new(900) { |number| "#{(Date.new(2026, 10, 20) + number / 30).iso8601},s#{number},\"a, b\",1\n" }.join}"
     notes = ->(source) { call(:post, "/imports/preview?kind=traffic&filename=t.csv&source=#{source}", body: large, expect_status: 200)["notes"] }
-    there = sqlite("SELECT COUNT(*) FROM r WHERE date BETWEEN '2026-10-20' AND '2026-11-18'").first.first
+    there = @workspace.traffic_rows.where(date: "2026-10-20".."2026-11-18").count
     expect(notes.call("rows").last).to eq("Its days run from 2026-10-20 to 2026-11-18; of these, #{there} rows of “rows” are there already and will be replaced.")
     expect(notes.call("others").last).to include("compared with nothing")
   end
