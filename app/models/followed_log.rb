@@ -26,6 +26,8 @@ class FollowedLog < ActiveRecord::Base
     update!(read_at: Time.now.utc, problem: "#{path} cannot be read: #{error.message[/\A[^@]+/].strip}.")
   rescue Orvant::Error, Workspace::NoConvention => error
     update!(read_at: Time.now.utc, problem: error.message)
+  rescue => error # Whatever is wrong with one log, the worker has other work.
+    update!(read_at: Time.now.utc, problem: NoRoom.sentence(error, "Reading #{File.basename(path)}"))
   end
 
   # @return [Hash{String => Object}] the folder is the machine's own business

@@ -13,7 +13,7 @@ class TrafficClaims
   end
 
   # @return [Array<Orvant::Traffic::Reckoning::Line>]
-  def lines = @lines ||= Orvant::Traffic::Reckoning.lines(claims.map(&:core), names: names, found: found, ordered: ordered)
+  def lines = @lines ||= claims.none? ? [] : Orvant::Traffic::Reckoning.lines(claims.map(&:core), names: names, found: found, ordered: ordered)
 
   # @return [Array<Orvant::Finding>]
   def findings = Orvant::Checks::Traffic.reckon(lines, @workspace.convention, reasons: reasons)

@@ -27,9 +27,16 @@ class TrafficDimension
       return Combination.all if said.to_s.empty?
 
       name, _, value = said.partition("=")
-      texts = workspace.combinations.distinct.limit(MOST_OWN).pluck(Arel.sql(OWN_TEXT))
-      Combination.where("#{OWN_TEXT} IN (?)", texts.select { |text| JSON.parse(text)[name].to_s == value.delete("–") })
+      return Combination.where.not(holds("#{JSON.generate(name)}:")) if value == "–"
+
+      pairs = [JSON.generate(name => value), ActiveSupport::JSON.encode(name => value)].uniq.map { |text| text[1..-2] }
+      Combination.where(pairs.map { |pair| holds(pair) }.join(" OR "))
     end
+
+    private
+
+    # Letter case counts, in every database.
+    def holds(text) = "REPLACE(#{OWN_TEXT}, #{Combination.connection.quote(text)}, '') <> #{OWN_TEXT}"
   end
 
   # @return [String]

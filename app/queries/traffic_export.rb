@@ -19,6 +19,7 @@ class TrafficExport
     @told = rows.unscope(where: :workspace_id).select("traffic_rows.workspace_id", "traffic_rows.combination_id", TrafficRow::OF_DAY, "traffic_rows.date", *figures)
     @personal = personal
     @texts = {}
+    @cells = Orvant::Memory.new(REMEMBERED)
   end
 
   # @yieldparam part [String]
@@ -55,5 +56,7 @@ class TrafficExport
     "#{date},#{channel},#{@causes.fetch(explanation, "")},#{fields},#{figures.join(",")}\r\n"
   end
 
-  def cell(text) = text.empty? ? "" : CSV.generate_line([Orvant::Export::CSVTable.neutral(@personal.mask(text))], row_sep: "")
+  def cell(text) = text.empty? ? "" : @cells.fetch(text) { written(text) }
+
+  def written(text) = CSV.generate_line([Orvant::Export::CSVTable.neutral(@personal.mask(text))], row_sep: "")
 end

@@ -49,18 +49,19 @@ RSpec.describe Api, :api, :swept do
       workspace.fixes.ids.each { |id| call(:get, "/fixes/#{id}") }
       call(:get, "/imports/1")
       call(:get, "/imports/1/rejected.csv")
-      call(:get, "/sweeps/1")
+      sweep = workspace.sweeps.maximum(:id)
+      call(:get, "/sweeps/#{sweep}")
       har = call(:get, "/rehearsals/group-enquiry/run.har")["log"]
       expect(har.values_at("version").concat(har["entries"].map { |entry| entry["request"]["url"] })).to include("1.2", /groups/)
-      expect(call(:get, "/rehearsals/group-enquiry/comparison?from=1&to=1")["steps"]).to eq([])
-      expect(call(:get, "/rehearsals/group-enquiry/runs")["runs"].map { |run| run.values_at("sweep_id", "failed") }).to eq([[1, nil]])
+      expect(call(:get, "/rehearsals/group-enquiry/comparison?from=#{sweep}&to=#{sweep}")["steps"]).to eq([])
+      expect(call(:get, "/rehearsals/group-enquiry/runs")["runs"].map { |run| run.values_at("sweep_id", "failed") }).to eq([[sweep, nil]])
       page = call(:get, "/pages")["pages"].find { |one| one["reason"].nil? }["page"]
       judged = call(:post, "/recordings?filename=visit.har", expect_status: 201, body: JSON.generate(call(:get, "/page.har?page=#{CGI.escape(page)}")))
       expect([judged["recording"]["filename"], judged["pages"].map { |one| one["page"] }]).to match(["visit.har", include(page)])
       expect(call(:get, "/recordings/#{judged["recording"]["id"]}")).to eq(judged)
       expect(call(:get, "/recordings")["recordings"]).to eq([judged["recording"]])
       call(:post, "/recordings", expect_status: 422, body: "{}")
-      expect(call(:get, "/rehearsals/group-enquiry/pictures/1/1").b).to start_with("\x89PNG".b)
+      expect(call(:get, "/rehearsals/group-enquiry/pictures/#{sweep}/1").b).to start_with("\x89PNG".b)
     end
   end
 

@@ -13,7 +13,7 @@ RSpec.describe RecordersResource, :demo, :api do
   it "does what is asked, shows the page, and ends" do
     id = call(:post, "/recorders")["id"]
     opened = act(id, step: {"open" => landing})
-    expect(opened["taken"].map { |one| [one["step"]["open"], one["heard"].map { |signal| signal["event"] }] }).to eq([[landing, %w[view seen]]])
+    expect(opened["taken"].map { |one| [one["step"]["open"], one["heard"].map { |signal| signal["event"] }] }).to match([[landing, match_array(%w[view seen])]])
     expect(opened["useful"].map { |one| one["kind"] }).to include("click")
     link = opened["useful"].find { |one| one["kind"] == "click" }
     expect(act(id, step: {"click" => link["target"]})["taken"].size).to eq(2)

@@ -130,9 +130,9 @@ RSpec.describe "The screens", :screens, :swept do
     File.write(path, "address\nhttp://www.skerryline.example/mistake\n")
     attach_file(path) { click_button("Choose a file") }
     click_button("Keep 1 new placement")
-    expect(stop("Links")).to have_text("of 124 wrong")
+    expect(stop("Links")).to have_text("of 126 wrong")
     find("tr", text: "mistake.csv").click_button("Take back")
-    expect(stop("Links")).to have_text("of 123 wrong").and have_no_css("tr", text: "mistake.csv")
+    expect(stop("Links")).to have_text("of 125 wrong").and have_no_css("tr", text: "mistake.csv")
   end
 
   it "show a page's tags, heard and missing" do
