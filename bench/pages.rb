@@ -11,7 +11,7 @@ class PagesBench
   PAGE = "http://www.skerryline.example/day-pass?utm_source=tidepost&utm_medium=social&utm_campaign=bench-%d"
 
   # @param pages [Integer]
-  def initialize(pages = 120)
+  def initialize(pages = 48)
     @pages = Array.new(pages) { |number| format(PAGE, number) }
   end
 

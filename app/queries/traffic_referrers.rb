@@ -5,6 +5,9 @@ class TrafficReferrers
   # What a referrer can be taken for, and the list of the convention that says so.
   KINDS = {"own" => "own_hosts", "payment" => "payment_hosts", "mail" => "mail_hosts", "social" => "social_hosts", "search" => "search_hosts", "partner" => "partner_hosts"}.freeze
   MOST = 2_000
+  MOST_OF_REST = 500
+  NAMES = %w[channel landing referrer source medium].freeze
+  COLUMNS = NAMES.map { |name| "combinations.#{name}" }.freeze
 
   # @param workspace [Workspace]
   # @param convention [Orvant::Convention]
@@ -25,10 +28,9 @@ class TrafficReferrers
   # @return [Array<Hash{String => Object}>] by channel, landing page and referrer, the largest first, with the share of all sessions
   def rest
     total = @workspace.combinations.sum(:sessions)
-    quiet = @workspace.combinations.left_joins(:explanation).where(channel: [Orvant::Convention::ChannelRules::DIRECT, Orvant::Convention::ChannelRules::UNASSIGNED]).where(explanations: {cause: [nil, ""]})
-    columns = %w[channel landing referrer source medium].map { |name| "combinations.#{name}" }
-    quiet.group(*columns).order(Arel.sql("SUM(combinations.sessions) DESC")).limit(500).pluck(*columns, Arel.sql("SUM(combinations.sessions)"))
-      .map { |*values, sessions| %w[channel landing referrer source medium].zip(values).to_h.merge("sessions" => sessions.to_i, "share" => total.zero? ? 0.0 : (sessions.to_f / total).round(4)) }
+    sums = (without_cause + of_other_days).group_by { |one| one.first(NAMES.size) }.map { |values, same| [values, same.sum { |one| one.last.to_i }] }
+    sums.select { |_, sessions| sessions.positive? }.sort_by { |values, sessions| [-sessions, values] }.first(MOST_OF_REST)
+      .map { |values, sessions| NAMES.zip(values).to_h.merge("sessions" => sessions, "share" => total.zero? ? 0.0 : (sessions.to_f / total).round(4)) }
   end
 
   # Takes a host for something from now on: one deed, a new version of the convention.
@@ -49,6 +51,21 @@ class TrafficReferrers
   end
 
   private
+
+  def quiet = {channel: [Orvant::Convention::ChannelRules::DIRECT, Orvant::Convention::ChannelRules::UNASSIGNED]}
+
+  def without_cause
+    rows = @workspace.combinations.left_joins(:explanation).where(quiet).where(explanations: {cause: [nil, ""]})
+    rows.group(*COLUMNS).pluck(*COLUMNS, Arel.sql("SUM(combinations.sessions)"))
+  end
+
+  # Days that are explained otherwise than their combination: those with a cause are none of the rest, those without one belong to it.
+  def of_other_days
+    on_day, at_end = %w[on_day at_end].map { |name| "COALESCE(#{name}.cause, '') = ''" }
+    rows = @workspace.traffic_rows.where.not(explanation_id: nil).joins(:combination).where(combinations: quiet)
+      .joins("LEFT JOIN explanations on_day ON on_day.id = traffic_rows.explanation_id LEFT JOIN explanations at_end ON at_end.id = combinations.explanation_id")
+    rows.where("(#{on_day}) <> (#{at_end})").group(*COLUMNS).pluck(*COLUMNS, Arel.sql("SUM(CASE WHEN #{on_day} THEN traffic_rows.sessions ELSE -traffic_rows.sessions END)"))
+  end
 
   def taken_for(host)
     KINDS.find { |_, list| @convention.public_send(list).cover?(host) }&.first || "unknown"

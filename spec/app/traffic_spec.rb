@@ -179,6 +179,9 @@ RSpec.describe TrafficTable, :empty do
     import(rows.call("07"), source: "day 07")
     expect(causes.call).to eq(1 => "", 6 => "untagged message link", 7 => "untagged message link")
     expect(call(:get, "/traffic/table?down=cause&from=2026-12-01&to=2026-12-31")["rows"].to_h { |row| row.values_at("value", "sessions") }).to eq("" => 5, "untagged message link" => 10)
+    quiet = @workspace.traffic_rows.told.where(combinations: {channel: %w[Direct Unassigned]}, explanations: {cause: [nil, ""]})
+    expect(quiet.where(date: "2026-12-01").count).to eq(1)
+    expect(call(:get, "/traffic/referrers")["rest"].to_h { |one| [one.values_at("channel", "landing", "referrer"), one["sessions"]] }).to eq(quiet.group("combinations.channel", "combinations.landing", "combinations.referrer").sum(:sessions))
   end
 
   it "loses no row and no sum of a file that comes in while others are being summed" do
