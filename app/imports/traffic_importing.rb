@@ -115,18 +115,17 @@ class TrafficImporting < Importing
     end
   end
 
-  # Whole numbers and days as they were read: nothing that a file says stands in the statement.
+  # Whole numbers and days as they were read: nothing that a file says stands in the statement, which is written in one piece.
   def insert(waiting)
-    rows = []
     measured = @read.measured
+    sql = "INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*measured)].join(", ")}) VALUES "
+    empty = sql.size
     waiting.each do |one, said|
       from = "(#{@workspace.id},#{@import.id},#{@ids.fetch(one)},'"
-      said.each_slice(2) { |day, measures| rows << "#{from}#{@days.fetch(day)}',#{measures.values_at(*measured).join(",")})" }
+      said.each_slice(2) { |day, measures| sql << from << @days.fetch(day) << "'," << measures.values_at(*measured).join(",") << ")," }
+      @kept = @kept.to_i + said.size / 2
     end
-    return if rows.empty?
-
-    @kept = @kept.to_i + rows.size
-    TrafficRow.connection.execute("INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*measured)].join(", ")}) VALUES #{rows.join(",")}")
+    TrafficRow.connection.execute(sql.chop) if sql.size > empty
   end
 
   # What a named source has brought of these days goes as a whole; of sources without a name only what is said of the same visits.

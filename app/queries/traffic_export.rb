@@ -20,6 +20,7 @@ class TrafficExport
     @personal = personal
     @texts = {}
     @cells = Orvant::Memory.new(REMEMBERED)
+    @figures = Orvant::Memory.new(REMEMBERED)
   end
 
   # @yieldparam part [String]
@@ -30,9 +31,10 @@ class TrafficExport
     @causes = @workspace.explanations.pluck(:id, :cause).to_h.transform_values { |cause| cell(cause) }
     yield CSV.generate_line(COLUMNS, row_sep: "\r\n")
     windows do |window|
-      rows = TrafficRow.connection.select_rows(@told.where(id: window).order(:id).to_sql).select { |workspace, *| workspace.to_i == @workspace.id }
+      rows = TrafficRow.connection.select_rows(@told.where(id: window).order(:id).to_sql)
       remember(rows.map { |row| row[1] }.uniq)
-      yield rows.map { |row| line(*row.drop(1)) }.join if rows.any?
+      text = rows.filter_map { |row| line(row) if row.first.to_i == @workspace.id }.join
+      yield text unless text.empty?
     end
   end
 
@@ -50,11 +52,13 @@ class TrafficExport
     Combination.where(id: missing).pluck(:id, :channel, *Combination::FIELDS).each { |id, channel, *fields| @texts[id] = [cell(channel), fields.map { |text| cell(text) }.join(",")] }
   end
 
-  def line(combination, explanation, date, *figures)
+  def line(row)
+    _, combination, explanation, date, *figures = row
     channel, fields = @texts.fetch(combination)
-    AMOUNTS.each { |place| figures[place] = figures[place].to_s.rjust(3, "0").insert(-3, ".") }
-    "#{date},#{channel},#{@causes.fetch(explanation, "")},#{fields},#{figures.join(",")}\r\n"
+    "#{date},#{channel},#{@causes.fetch(explanation, "")},#{fields},#{@figures.fetch(figures) { amounts(figures).join(",") }}\r\n"
   end
+
+  def amounts(figures) = figures.each_with_index.map { |figure, place| AMOUNTS.include?(place) ? figure.to_s.rjust(3, "0").insert(-3, ".") : figure }
 
   def cell(text) = text.empty? ? "" : @cells.fetch(text) { written(text) }
 

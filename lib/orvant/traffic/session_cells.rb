@@ -92,11 +92,11 @@ module Orvant
         raise Error::UnusableRow, "The amount is in #{said}, others of the file are in #{@currency}: export one currency at a time." unless said == @currency
       end
 
-      # The raw cells of all dimensions together are what comes again.
+      # The raw cells of all dimensions together are what comes again; as one text they are one object to remember, and not a dozen.
       def combination(cells)
         raw = cells.values_at(*@places)
         @combinations.clear if @combinations.size > MOST
-        @combinations[raw] ||= combined(raw.map { |cell| value(cell.to_s.strip) })
+        @combinations[raw.join("\u0000")] ||= combined(raw.map { |cell| value(cell.to_s.strip) })
       end
 
       def combined(values)
