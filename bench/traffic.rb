@@ -84,7 +84,7 @@ class TrafficBench
     require File.join(Scratch::ROOT, "app/api/api")
     browser = Rack::Test::Session.new(Api.new)
     paths = ["traffic", "traffic?fixes=1,2,3", "traffic?from=2026-09-01&to=2026-09-30", "traffic/rows", "traffic/rows?channel=Direct", "traffic/rows?sort=sessions&direction=down",
-      "traffic/series?by=week", "traffic/table?down=source&across=channel", "traffic/table?down=campaign", "traffic/table?down=campaign&from=2026-09-01&to=2026-09-30", "traffic/referrers"]
+      "traffic/series?by=week", "traffic/table?down=source&across=channel", "traffic/table?down=campaign", "traffic/table?down=campaign&from=2026-09-01&to=2026-09-30", "traffic/table?down=week&across=channel", "traffic/steps", "traffic/referrers"]
     paths.each { |path| view(browser, path) }
     stream(browser)
   end

@@ -21,7 +21,7 @@ class TrafficRowsResource < Resource
   end
 
   get "/api/workspaces/:workspace/traffic/rows" do
-    page, cursor = paged(query.rows, ROW_SORTS)
+    page, cursor = paged(query.listed(params["sort"]), ROW_SORTS)
     total, sessions = query.sums
     json("rows" => TrafficRow.documents(page), "next_cursor" => cursor, "total" => total, "sessions" => sessions)
   end

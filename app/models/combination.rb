@@ -44,6 +44,17 @@ class Combination < ActiveRecord::Base
       end
     end
 
+    # @param workspace [Workspace]
+    # @param period [Range<Date>, nil] all days, where none is named; those of a period are added up first, so that what rows have in common is
+    #   looked up once
+    # @return [Array(ActiveRecord::Relation, String)] with figures, and the name under which they stand
+    def summed(workspace, period)
+      return [workspace.combinations, table_name] unless period
+
+      sums = workspace.traffic_rows.where(date: period).group(:combination_id).select(:combination_id, *MEASURES.map { |name| "SUM(#{name}) AS #{name}" })
+      [workspace.combinations.joins("JOIN (#{sums.to_sql}) AS of_days ON of_days.combination_id = combinations.id"), "of_days"]
+    end
+
     # @param row [Orvant::Traffic::Combination]
     # @return [Hash{Symbol => Object}] columns
     def columns_of(row) = {digest: row.digest, own: row.own, **Orvant::Traffic::DIMENSIONS.to_h { |field| [field, row[field]] }}

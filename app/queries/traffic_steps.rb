@@ -26,13 +26,19 @@ class TrafficSteps
 
   # @return [Array<Array>] value, how far, visits
   def sums
-    @sums ||= rows.group(*columns).pluck(*columns.map { |one| Arel.sql(one) }, Arel.sql("SUM(traffic_rows.sessions)"))
-      .filter_map { |cells| [@down.value(cells.first), ladder.index(JSON.parse(cells[-2])[REACHED]), cells.last.to_i].then { |one| one if one[1] } }
+    @sums ||= rows.filter_map { |cells| [@down.value(cells.first), ladder.index(JSON.parse(cells[-2])[REACHED]), cells.last.to_i].then { |one| one if one[1] } }
   end
 
-  def columns = [@down.column, TrafficDimension::OWN_TEXT].uniq
+  def rows
+    columns = [@down.column, TrafficDimension::OWN_TEXT].uniq
+    rows, figures = (@down.by_day? || @filters.key?("cause")) ? [TrafficRowQuery.new(@workspace, @filters.except("down")).rows, "traffic_rows"] : combinations
+    rows.where("#{TrafficDimension::OWN_TEXT} <> '{}'").group(*columns).pluck(*columns.map { |one| Arel.sql(one) }, Arel.sql("SUM(#{figures}.sessions)"))
+  end
 
-  def rows = TrafficRowQuery.new(@workspace, @filters.except("down")).rows.where("#{TrafficDimension::OWN_TEXT} <> '{}'")
+  def combinations
+    rows, figures = Combination.summed(@workspace, TrafficPeriod.of(@filters))
+    [rows.where(TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"])).merge(TrafficDimension.of_own(@workspace, @filters["own"])), figures]
+  end
 
   # Whoever came to a step has passed those before it.
   def came(sums) = ladder.each_index.map { |step| sums.sum { |_, reached, visits| (reached >= step) ? visits : 0 } }

@@ -41,8 +41,9 @@ class TrafficTable
   def grouped(period)
     dimensions = [@down, @across, (EVENT if @filters["event"])].compact
     sql = dimensions.map { |one| (one == EVENT) ? TrafficDimension::OWN_TEXT : one.column }
-    rows = (period || by_day?) ? days(period) : @workspace.combinations.where(filters).merge(TrafficDimension.of_own(@workspace, @filters["own"]))
-    measures = MEASURES.map { |name| Arel.sql("SUM(#{rows.klass.table_name}.#{name})") }
+    rows, figures = summed(period)
+    sql = sql.map { |column| SUMMED.fetch(column) } if figures == "traffic_days"
+    measures = MEASURES.map { |name| Arel.sql("SUM(#{figures}.#{name})") }
     read(rows.group(*sql.uniq).pluck(*sql.uniq.map { |one| Arel.sql(one) }, *measures), sql)
   end
 
@@ -52,8 +53,26 @@ class TrafficTable
   # Sums over all days say nothing of single days, nor of causes, which may differ from day to day.
   def by_day? = @filters.key?("cause") || [@down, @across].compact.any?(&:by_day?)
 
+  # What stands in the sums by day, and where.
+  SUMMED = {"combinations.channel" => "traffic_days.channel", "traffic_rows.date" => "traffic_days.date", "explanations.cause" => "explanations.cause"}.freeze
+
+  # @return [Array(ActiveRecord::Relation, String)] rows that hold the figures, and what these are called by
+  def summed(period)
+    return Combination.summed(@workspace, period).then { |rows, name| [rows.where(filters).merge(own_filter), name] } unless by_day?
+
+    plain = [@down, @across].compact.all? { |one| SUMMED.key?(one.column) } && !@filters.keys.intersect?([*Combination::FIELDS, "own", "event"])
+    plain ? [day_sums(period), "traffic_days"] : [days(period), "traffic_rows"]
+  end
+
+  def day_sums(period)
+    rows = @workspace.traffic_days.left_joins(:explanation).where(@filters.slice("channel")).where(causes)
+    period ? rows.where(date: period) : rows
+  end
+
+  def own_filter = TrafficDimension.of_own(@workspace, @filters["own"])
+
   def days(period)
-    rows = @workspace.traffic_rows.told.merge(Combination.where(filters)).merge(TrafficDimension.of_own(@workspace, @filters["own"])).where(causes)
+    rows = @workspace.traffic_rows.told.merge(Combination.where(filters)).merge(own_filter).where(causes)
     period ? rows.where(date: period) : rows
   end
 

@@ -50,6 +50,20 @@ RSpec.describe TrafficTable, :empty do
     end
   end
 
+  it "sums by what stands in the sums by day as it does by rows, and lists the same rows whatever they are put in order by" do
+    ["down=cause", "down=week&across=channel", "down=month&cause=letter+case", "down=channel&across=cause&from=2026-10-05&to=2026-10-20"].each do |asked|
+      quick = call(:get, "/traffic/table?#{asked}")
+      stub_const("TrafficTable::SUMMED", {})
+      expect(call(:get, "/traffic/table?#{asked}").slice("rows", "totals")).to eq(quick.slice("rows", "totals"))
+      stub_const("TrafficTable::SUMMED", {"combinations.channel" => "traffic_days.channel", "traffic_rows.date" => "traffic_days.date", "explanations.cause" => "explanations.cause"})
+    end
+    ["", "channel=Unassigned", "cause=letter+case", "wrong=1", "source=tidepost&device=phone", "channel=Direct&from=2026-10-05&to=2026-10-20", "fix=#{@workspace.fixes.first.id}"].each do |asked|
+      lists = %w[date sessions campaign].map { |sort| call(:get, "/traffic/rows?limit=500&sort=#{sort}&#{asked}") }
+      expect(lists.map { |list| list["rows"].map { |row| row["id"] }.sort }.uniq.size).to eq(1), asked
+      expect(lists.map { |list| list["rows"].sum { |row| row["sessions"] } }.uniq).to eq([lists.first["sessions"]]), asked
+    end
+  end
+
   it "exports every row with its figures, and of a filter its own alone" do
     other = Founding.call(title: "Other", own_hosts: ["a.test"])
     TrafficImporting.new(other, "date,sessions,source\n2026-10-02,77,elsewhere\n", filename: "o.csv").call
