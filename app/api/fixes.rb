@@ -63,7 +63,7 @@ class FixesResource < Resource
     columns = ["combinations.channel", "explanations.rightful_channel", *%w[source medium campaign landing referrer].map { |name| "combinations.#{name}" }]
     rows = workspace.traffic_rows.of_root(fix.root)
     rows.group(*columns).order(Arel.sql("SUM(traffic_rows.sessions) DESC")).limit(20).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.revenue)"))
-      .map { |cells| %w[channel becomes source medium campaign landing referrer sessions revenue].zip(cells).to_h }
+      .map { |cells| %w[channel becomes source medium campaign landing referrer sessions revenue].zip([*cells.first(columns.size), *cells.last(2).map(&:to_i)]).to_h }
   end
 
   # What a network takes in for the ads among them.

@@ -123,7 +123,7 @@ class TrafficRowsResource < Resource
   end
 
   def cause_sum((cause, channel, becomes), same, fixes)
-    sessions, conversions, revenue = (4..6).map { |index| same.sum { |row| row[index] } }
+    sessions, conversions, revenue = (4..6).map { |index| same.sum { |row| row[index].to_i } }
     {"cause" => cause, "channel" => channel, "becomes" => becomes, "sessions" => sessions,
      "conversions" => conversions, "revenue" => revenue, "fixes" => fixes}
   end

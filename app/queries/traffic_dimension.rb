@@ -7,8 +7,8 @@ class TrafficDimension
   TIMES = {"month" => "%Y-%m", "week" => "%G-W%V", "day" => "%Y-%m-%d"}.freeze
   USUAL = [*Combination::FIELDS, "channel", "cause", *TIMES.keys].freeze
   OWN = "own."
-  # All of a workspace's own dimensions together, as text that both databases can group by.
-  OWN_TEXT = "CAST(combinations.own AS TEXT)"
+  # All of a workspace's own dimensions together, as text that both databases can group by, and that does not pass for the column itself.
+  OWN_TEXT = "(CAST(combinations.own AS TEXT) || '')"
   # Values of own dimensions that are looked through.
   MOST_OWN = 20_000
 

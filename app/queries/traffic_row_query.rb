@@ -28,12 +28,12 @@ class TrafficRowQuery
 
   # @return [Array(Integer, Integer)] how many rows, and their sessions: read from the sums by day where these can tell
   def sums
-    return apart.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")) if narrowed?
+    return apart.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")).map(&:to_i) if narrowed?
 
     days = explained(@workspace.traffic_days.left_joins(:explanation))
     days = days.where(channel: @filters["channel"]) if @filters["channel"]
     days = days.where(date: period) if period
-    days.pick(Arel.sql("COALESCE(SUM(row_count), 0)"), Arel.sql("COALESCE(SUM(sessions), 0)"))
+    days.pick(Arel.sql("COALESCE(SUM(row_count), 0)"), Arel.sql("COALESCE(SUM(sessions), 0)")).map(&:to_i)
   end
 
   private
