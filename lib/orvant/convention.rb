@@ -7,7 +7,7 @@ module Orvant
     MOST_RULEBOOKS = 500
     MOST_HOSTS = 1_000
     # Addresses that stand in the lists that people look at.
-    MOST_SHOWN = 5_000
+    MOST_SHOWN = 1_500
 
     attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
       :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :mail_hosts, :social_hosts, :search_hosts, :thresholds, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
