@@ -10,6 +10,7 @@ RSpec.describe NoRoom, :empty do
     connection = ActiveRecord::Base.connection
     skip "only SQLite can be told to be full" unless connection.adapter_name == "SQLite"
 
+    connection.execute("VACUUM")
     connection.execute("PRAGMA max_page_count = #{connection.select_value("PRAGMA page_count").to_i + 4}")
     yield
   ensure
