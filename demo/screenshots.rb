@@ -75,7 +75,7 @@ VIEWS = {
   "rehearsals" => -> { "rehearsals?chosen=group-enquiry-clubs" },
   "traffic" => -> { "traffic?fixes=#{FIXES.call}" },
   "fixes" => -> { "fixes?chosen=#{FIX.call("trail/dropped")}" },
-  "fixes-dark" => -> { "fixes?chosen=#{FIX.call("param/case")}" }
+  "steps-dark" => -> { "traffic/steps" }
 }.freeze
 
 browser = Ferrum::Browser.new(headless: "new", window_size: [1280, 800], timeout: 20,

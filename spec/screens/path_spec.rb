@@ -81,6 +81,6 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     evidence.click_button("Check again")
     expect(evidence).to have_text(/Proven .* 2 links and pages looked at again, nothing found/, wait: WORKING)
     find("label", text: "Proven").click
-    expect(rows.first).to have_text("Give skl.example/w a target that works").and have_text("proven")
+    expect(find("[role=row]", text: "Give skl.example/w a target that works")).to have_text("proven")
   end
 end
