@@ -21,12 +21,13 @@ class TrafficDimension
     end
 
     # @param workspace [Workspace]
-    # @param said [String, nil] what an own dimension is to hold, as `market=north`; a dash stands for nothing at all
+    # @param said [String, nil] what an own dimension is to hold, as `market=north`; a dash stands for nothing at all, a name alone for anything
     # @return [ActiveRecord::Relation<Combination>] those that hold it
     def of_own(workspace, said)
       return Combination.all if said.to_s.empty?
 
-      name, _, value = said.partition("=")
+      name, equals, value = said.partition("=")
+      return Combination.where(holds("#{JSON.generate(name)}:")) if equals.empty?
       return Combination.where.not(holds("#{JSON.generate(name)}:")) if value == "–"
 
       pairs = [JSON.generate(name => value), ActiveSupport::JSON.encode(name => value)].uniq.map { |text| text[1..-2] }

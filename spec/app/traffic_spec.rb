@@ -97,6 +97,7 @@ RSpec.describe TrafficTable, :empty do
     expect(by.call("down=source&event=sale").last).to eq([["tidepost", 12, 2]])
     expect(by.call("down=own.market&own=event=lead").last).to eq([["south", 4, 3]])
     expect(by.call("down=source&own=market=%E2%80%93").last).to eq([["tidepost", 3, 1]])
+    expect(by.call("down=source&own=market").last).to eq([["tidepost", 9, 5]])
     expect(call(:get, "/traffic/rows?own=market=north")["rows"].map { |row| [row["sessions"], row["own"]] }).to eq([[5, {"market" => "north", "event" => "sale"}]])
     expect(call(:get, "/traffic/table?down=own.market&across=own.event&from=2026-12-01&to=2026-12-01")["rows"].first["cells"].transform_values { |cell| cell["sessions"] }).to eq("sale" => 5, "lead" => 0)
   end

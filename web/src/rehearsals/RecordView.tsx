@@ -85,7 +85,7 @@ function Recording({ begun }: { begun: Work }) {
         </>
       }
     >
-      {session && page.state.data && opened ? (
+      {session && page.state.data && opened && !page.state.isError ? (
         <RecordedPage session={session} state={page.state.data} act={page.act} seen={page.seen} />
       ) : (
         <Begin
@@ -152,7 +152,7 @@ function useRecorder(session: string | null, done: (done: Done) => void) {
   const state = useQuery({
     ...queries.recorder(name, session ?? ''),
     enabled: session !== null && !acting,
-    refetchInterval: LOOKS,
+    refetchInterval: ({ state: { error } }) => (error ? false : LOOKS),
   });
   return { state, begin, act, again, seen: state.dataUpdatedAt };
 }

@@ -20,7 +20,9 @@ import { RowsEvidence } from './RowsEvidence';
 import classes from './Traffic.module.css';
 
 type Row = Schema['TrafficSteps']['rows'][number];
-const FILTERS = ['from', 'to', 'source', 'medium', 'campaign', 'channel', 'own'];
+const FILTERS = ['from', 'to', 'source', 'medium', 'campaign', 'channel'];
+/** Only rows that say how far their visits went are counted here. */
+const COUNTED = { own: 'reached' };
 
 /** How far visits went on the way to a goal, and where those of each campaign end. */
 export function StepsView() {
@@ -50,7 +52,9 @@ export function StepsView() {
   return (
     <Split
       evidence={
-        opened && <RowsEvidence list={{ ...opened, ...only(list, FILTERS) }} onClose={() => setOpened(undefined)} />
+        opened && (
+          <RowsEvidence list={{ ...only(list, FILTERS), ...opened, ...COUNTED }} onClose={() => setOpened(undefined)} />
+        )
       }
     >
       <Toolbar>
