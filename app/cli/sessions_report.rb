@@ -20,7 +20,7 @@ class SessionsReport
   def each(format)
     @files.each { |file| @sessions.read(file) }
     yield CSV.generate_line(COLUMNS.values) if format == "csv"
-    @sessions.each_row { |row| yield (format == "csv") ? CSV.generate_line(cells(row).map { |cell| Orvant::Export::CSVTable.neutral(cell) }) : JSON.generate(COLUMNS.values.zip(cells(row)).to_h) }
+    @sessions.each_row { |row| yield (format == "csv") ? CSV.generate_line(Orvant::Traffic::Sessions.cells(row).map { |cell| Orvant::Export::CSVTable.neutral(cell) }) : JSON.generate(COLUMNS.values.zip(Orvant::Traffic::Sessions.cells(row)).to_h) }
   end
 
   # @return [Boolean] whether every line could be read
@@ -31,8 +31,4 @@ class SessionsReport
     counts = @sessions.counts
     ["#{counts.lines} lines of #{Orvant::Words.counted(@files.size, "file")}: #{counts.sessions} sessions with #{counts.pages} page views; #{counts.bots} requests of bots and #{Orvant::Words.counted(counts.hasty, "session")} too hasty for a person set apart; #{counts.unread} lines not read.", *@sessions.unread]
   end
-
-  private
-
-  def cells(row) = COLUMNS.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } }
 end

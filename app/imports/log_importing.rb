@@ -21,10 +21,9 @@ class LogImporting < TrafficImporting
   end
 
   def rows_of(sessions)
-    names = Orvant::Traffic::Sessions::COLUMNS
     CSV.generate do |csv|
-      csv << names.values
-      sessions.each_row { |row| (@options[:day].nil? || row.date == @options[:day]) && csv << names.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } } }
+      csv << Orvant::Traffic::Sessions::COLUMNS.values
+      sessions.each_row { |row| csv << Orvant::Traffic::Sessions.cells(row) if @options[:day].nil? || row.date == @options[:day] }
     end
   end
 

@@ -23,14 +23,14 @@ class FollowedLog < ActiveRecord::Base
     read_days unless [stat.ino, stat.size] == [inode, size]
     update!(inode: stat.ino, size: stat.size, read_at: Time.now.utc, took_ms: ((Process.clock_gettime(Process::CLOCK_MONOTONIC) - began) * 1000).round, problem: nil)
   rescue SystemCallError => error
-    update!(read_at: Time.now.utc, problem: "#{path} cannot be read: #{error.message[/\A[^@]+/].strip}.")
+    update!(read_at: Time.now.utc, problem: "#{File.basename(path)} cannot be read: #{error.message[/\A[^@]+/].strip}.")
   rescue Orvant::Error, Workspace::NoConvention => error
     update!(read_at: Time.now.utc, problem: error.message)
   rescue => error # Whatever is wrong with one log, the worker has other work.
     update!(read_at: Time.now.utc, problem: NoRoom.sentence(error, "Reading #{File.basename(path)}"))
   end
 
-  # @return [Hash{String => Object}] the folder is the machine's own business
+  # @return [Hash{String => Object}]
   def as_document = {"file" => File.basename(path), "source" => source, "day" => day&.iso8601, "read_at" => read_at&.iso8601, "problem" => problem}
 
   private

@@ -46,6 +46,10 @@ module Orvant
         @unread = []
       end
 
+      # @param row [Row]
+      # @return [Array<Object>] what stands under COLUMNS, days as ISO 8601
+      def self.cells(row) = COLUMNS.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } }
+
       attr_reader :counts
       # @return [Array<String>] the first lines that could not be read, as sentences
       attr_reader :unread
