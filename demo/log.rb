@@ -29,7 +29,7 @@ class DemoLog
 
   # A visitor opens one page after another, a minute or two between them.
   def visit(day, stream)
-    who, agent, at = visitor, AGENTS.sample(random: @chance), day.to_time(:utc) + @chance.rand(7 * 3600..21 * 3600)
+    who, agent, at = visitor, AGENTS.sample(random: @chance), midnight(day) + @chance.rand(7 * 3600..21 * 3600)
     referrer = stream["referrer"]
     stream["pages"].map do |page|
       line = entry(at, who, page, referrer, agent)
@@ -39,7 +39,9 @@ class DemoLog
     end
   end
 
-  def robots = days.flat_map { |day| Array.new(ASKED) { entry(day.to_time(:utc) + @chance.rand(86_400), "192.0.2.9", "/", "", ROBOT) } }
+  def midnight(day) = Time.utc(day.year, day.month, day.day)
+
+  def robots = days.flat_map { |day| Array.new(ASKED) { entry(midnight(day) + @chance.rand(86_400), "192.0.2.9", "/", "", ROBOT) } }
 
   # Documentation's own addresses (RFC 3849).
   def visitor = "2001:db8:#{@chance.rand(65_536).to_s(16)}::#{@chance.rand(65_536).to_s(16)}"
