@@ -55,7 +55,7 @@ class PagesBench
   def with_bare
     port = @workspace.host_map.values.first[/\d+\z/]
     options = {"host-resolver-rules" => "MAP *.example 127.0.0.1:#{port}", "no-sandbox" => nil}
-    browser = Ferrum::Browser.new(browser_path: Settings["ORVANT_BROWSER"], headless: "new", window_size: Orvant::Browser::Sealed::SIZE, timeout: 20, pending_connection_errors: false, browser_options: options)
+    browser = Ferrum::Browser.new(browser_path: Settings["ORVANT_BROWSER"] || Orvant::Browser::Sealed.program, headless: "new", window_size: Orvant::Browser::Sealed::SIZE, timeout: 20, pending_connection_errors: false, browser_options: options)
     in_tabs do |address|
       context = browser.contexts.create
       page = context.create_page

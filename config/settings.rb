@@ -9,7 +9,7 @@ module Settings
   DEFAULTS = {
     "ORVANT_VAR" => File.join(ROOT, "var"), # where the database, pictures and logs are kept
     "DATABASE_URL" => nil, # SQLite below ORVANT_VAR unless named
-    "ORVANT_BROWSER" => nil, # path of Chromium; found by itself unless named
+    "ORVANT_BROWSER" => nil, # path of Chromium; found by itself unless named, the lean build first
     "ORVANT_PER_HOST" => "8", # requests to one host at once
     "ORVANT_PAUSE" => "0", # seconds between the beginnings of two requests to one host
     "ORVANT_QUIET" => "2", # seconds without a request after which a page has been watched

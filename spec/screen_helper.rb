@@ -22,6 +22,7 @@ Capybara.register_driver(:screens) do |app|
     timeout: 90,
     process_timeout: 90,
     js_errors: true,
+    browser_path: Orvant::Browser::Sealed.program,
     headless: "new",
     browser_options: options
   )

@@ -7,6 +7,10 @@ module Orvant
     # One link being followed: it keeps the hops so far, the cookies, where it has been, and which of its pages only a browser can judge.
     class Walk
       REDIRECTS = [301, 302, 303, 307, 308].freeze
+      # What browsers do not open because a page orders it.
+      NOT_OBEYED = /\A(?:javascript|data|blob|file|filesystem|view-source):/i
+      # What a browser itself shows: whoever is sent there has left the page, for no web address.
+      ITS_OWN = /\Aabout:/i
 
       # @param door [Net::Door]
       # @param text [String]
@@ -19,6 +23,7 @@ module Orvant
         @cookies = Cookies.new
         @been = Set.new
         @unseen = []
+        @attempts = []
       end
 
       # @return [Trail]
@@ -109,7 +114,18 @@ module Orvant
         return if @type == :none
 
         how, order, base = orders(response, markup).reverse.min_by { |_, one, _| one.seconds }
-        [how, order.target, base] if order && order.seconds <= @door.limits.patience && elsewhere?(order.target, base)
+        return unless order && order.seconds <= @door.limits.patience && elsewhere?(order.target, base)
+
+        app?(order.target) ? attempt(order.target) : [how, order.target, base]
+      end
+
+      # An app, a mail or a telephone number is tried, and the visitor stays where they are.
+      def app?(target) = target.match?(Address::Reference::SCHEME) && !target.match?(/\Ahttps?:/i) && !target.match?(ITS_OWN)
+
+      # @return [nil]
+      def attempt(target)
+        @attempts |= [target[0, 500]]
+        nil
       end
 
       # Of several orders browsers obey the soonest, of equally soon ones the last.
@@ -129,7 +145,7 @@ module Orvant
       def elsewhere?(target, base)
         !target.empty? && Address::Reference.resolve(target, base).without_fragment != @address.without_fragment
       rescue Error::UnusableAddress
-        target.match?(Address::Reference::SCHEME) && !target.match?(/\A(javascript|data):/i)
+        target.match?(Address::Reference::SCHEME) && !target.match?(NOT_OBEYED)
       end
 
       def move(response, how, location, base, encoding: Encoding::UTF_8)
@@ -158,7 +174,7 @@ module Orvant
 
       def finish(outcome, **facts)
         @ending = Trail.new(address: @text, outcome: outcome, final_address: @address&.raw || @text, engine: "http",
-          visitor: @visitor.name, hops: @hops, unseen: @unseen, attempts: [], **facts)
+          visitor: @visitor.name, hops: @hops, unseen: @unseen, attempts: @attempts, **facts)
       end
     end
   end

@@ -125,7 +125,7 @@ module Ways
       "/m/half-second" => markup("<meta http-equiv=refresh content='0.5;url=/land'>"), "/m/minus" => markup("<meta http-equiv=refresh content='-1;url=/land'>"), "/m/deep" => markup("#{"<div>" * 600}<meta http-equiv=refresh content='0;url=/land'>"),
       "/m/many-attributes" => markup("<p #{(1..500).map { |number| "a#{number}=1" }.join(" ")}><meta http-equiv=refresh content='0;url=/land'>"), "/m/far-head" => page("<head><style>#{"a{b:c}" * 50_000}</style><meta http-equiv=refresh content='0;url=/land'></head>#{INERT}"),
       "/m/sandbox" => page("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", "Content-Security-Policy": "sandbox"), "/m/script-first" => markup("<script>location = '/script'</script><meta http-equiv=refresh content='0;url=/meta'>"),
-      "/m/self" => markup("<meta http-equiv=refresh content='30'>"), "/m/404" => page("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", status: "404 Gone"), "/m/mailto" => markup("<meta http-equiv=refresh content='0;url=mailto:a@b.test'>")
+      "/m/self" => markup("<meta http-equiv=refresh content='30'>"), "/m/404" => page("<meta http-equiv=refresh content='0;url=/land'>#{INERT}", status: "404 Gone"), "/m/mailto" => markup("<meta http-equiv=refresh content='0;url=mailto:a@b.test'>"), "/m/app" => markup("<meta http-equiv=refresh content='1;url=skerry-app://open'>"), "/m/file" => markup("<meta http-equiv=refresh content='0;url=file:///etc/hostname'>"), "/m/about" => markup("<meta http-equiv=refresh content='0;url=about:blank'>")
     },
     "charset" => {
       "/h/latin-header" => page("<title>Gr\xF6\xDFe</title><meta http-equiv=refresh content='0;url=/caf\xE9?d=\xE9'>".b, "Content-Type": "text/html; charset=iso-8859-1"),
