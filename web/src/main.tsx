@@ -4,16 +4,15 @@ import '@fontsource/ibm-plex-sans-condensed/400.css';
 import '@fontsource/ibm-plex-sans-condensed/600.css';
 import '@fontsource-variable/literata';
 import './styles/mantine';
-import '@mantine/notifications/styles.css';
 import './styles/tokens.css';
 import { MantineProvider } from '@mantine/core';
-import { Notifications } from '@mantine/notifications';
 import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { ProblemError } from './api/client';
+import { Notices } from './parts/Notices';
 import { theme } from './theme';
 
 const queries = new QueryClient({
@@ -34,7 +33,7 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <MantineProvider theme={theme} defaultColorScheme="auto" getStyleNonce={() => nonce}>
-        <Notifications position="bottom-left" />
+        <Notices />
         <QueryClientProvider client={queries}>
           <BrowserRouter>
             <App />

@@ -1,5 +1,5 @@
-import { notifications } from '@mantine/notifications';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { notices } from '../parts/notices';
 import { ProblemError } from './client';
 
 /** Does something that changes a workspace: refreshes all that is shown of it, and says in words what went wrong. */
@@ -9,7 +9,7 @@ export function useAct<Input, Output>(workspace: string, act: (input: Input) => 
     mutationFn: act,
     onSuccess: () => client.invalidateQueries({ queryKey: [workspace] }),
     onError: (error) =>
-      notifications.show({
+      notices.show({
         title: error instanceof ProblemError ? error.title : 'That did not work.',
         message: error.message,
         color: 'red',

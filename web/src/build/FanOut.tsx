@@ -1,3 +1,6 @@
+import '@mantine/core/styles/Overlay.css';
+import '@mantine/core/styles/ModalBase.css';
+import '@mantine/core/styles/Modal.css';
 import { Autocomplete, Button, Checkbox, Group, Modal, NumberInput, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { acts } from '../api/acts';

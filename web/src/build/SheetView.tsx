@@ -1,6 +1,5 @@
 import { Button, Group, Popover, TextInput } from '@mantine/core';
 import { useElementSize, useHotkeys } from '@mantine/hooks';
-import { notifications } from '@mantine/notifications';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import type { DataSheetGridRef } from 'react-datasheet-grid';
@@ -11,6 +10,7 @@ import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
 import { count, counted } from '../parts/format';
+import { notices } from '../parts/notices';
 import { Sheet } from '../parts/Sheet';
 import { Toolbar } from '../parts/Toolbar';
 import { useWorkspace } from '../shell/Workbench';
@@ -169,7 +169,7 @@ function KeepTemplate({ rows }: { rows: GridRow[] }) {
             onClick={() =>
               keep.mutate(undefined, {
                 onSuccess: (template) =>
-                  notifications.show({
+                  notices.show({
                     message: `“${template.name}” is kept with ${counted(template.fields.length, 'field')}.`,
                   }),
               })
@@ -199,7 +199,7 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
   const held = verdicts.length - leaving.length;
   const copy = async () => {
     await navigator.clipboard.writeText(leaving.map((one) => one.address).join('\n'));
-    notifications.show({ message: `${counted(leaving.length, 'link is', 'links are')} on the clipboard.` });
+    notices.show({ message: `${counted(leaving.length, 'link is', 'links are')} on the clipboard.` });
   };
   const copyTable = async () => {
     const names = [...new Set(rows.flatMap((row) => Object.keys(toBuild(row).values)))];
@@ -214,7 +214,7 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
         : [];
     });
     await navigator.clipboard.writeText([['address', 'kind', 'channel', ...names].join('\t'), ...lines].join('\n'));
-    notifications.show({
+    notices.show({
       message: `${counted(leaving.length, 'row is', 'rows are')} on the clipboard, to paste into a spreadsheet.`,
     });
   };
@@ -227,7 +227,7 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
         onClick={() =>
           release.mutate(undefined, {
             onSuccess: (answer) =>
-              notifications.show({
+              notices.show({
                 message: `${counted(answer.left, 'link is', 'links are')} in the inventory${answer.held > 0 ? `; ${counted(answer.held, 'row stays', 'rows stay')} behind` : ''}.`,
               }),
           })

@@ -1,5 +1,4 @@
 import { Button, Group, TextInput } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -9,6 +8,7 @@ import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
 import { atMoment, counted } from '../parts/format';
+import { notices } from '../parts/notices';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Build.module.css';
@@ -89,7 +89,7 @@ function ThrowAway({ sheet }: { sheet: Schema['Sheet'] }) {
       onClick={() =>
         away.mutate(undefined, {
           onSuccess: () =>
-            notifications.show({
+            notices.show({
               message: (
                 <Group gap={8}>
                   “{sheet.name}” is thrown away. <Button onClick={() => back.mutate(undefined)}>Bring it back</Button>

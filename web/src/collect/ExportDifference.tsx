@@ -1,3 +1,5 @@
+import '@mantine/core/styles/FloatingIndicator.css';
+import '@mantine/core/styles/SegmentedControl.css';
 import { SegmentedControl } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';

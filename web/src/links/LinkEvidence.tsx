@@ -1,6 +1,5 @@
 import { Button, Group } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
-import { notifications } from '@mantine/notifications';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
@@ -12,6 +11,7 @@ import { Failure } from '../parts/Failure';
 import { FindingNote } from '../parts/FindingNote';
 import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
+import { notices } from '../parts/notices';
 import { Section } from '../parts/Section';
 import { Waive } from '../parts/Waive';
 import { May } from '../people/May';
@@ -228,8 +228,6 @@ function asFault(finding: LinkFinding): Fault {
 
 function copy(text: string | undefined) {
   if (text) {
-    navigator.clipboard
-      ?.writeText(text)
-      .then(() => notifications.show({ message: `Copied: ${text}`, autoClose: 2500 }));
+    navigator.clipboard?.writeText(text).then(() => notices.show({ message: `Copied: ${text}`, autoClose: 2500 }));
   }
 }

@@ -1,4 +1,4 @@
-import { Button, Select } from '@mantine/core';
+import { Button, NativeSelect } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { queries } from '../api/queries';
 import { count, counted } from '../parts/format';
@@ -22,20 +22,22 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
   const { name, waived } = useWorkspace();
   const facets = useQuery(queries.facets(name));
 
-  const options = (facet: Facet) =>
-    Object.entries(facets.data?.[facet] ?? {})
-      .filter(([value]) => value !== '')
-      .map(([value, links]) => ({ value, label: `${value.replace('_', ' ')} (${count(links)})` }));
   const choice = (facet: Facet, placeholder: string, w: number) => (
-    <Select
+    <NativeSelect
       aria-label={placeholder}
-      placeholder={placeholder}
-      clearable
       w={w}
-      data={options(facet)}
-      value={list[facet] ?? null}
-      onChange={(value) => set({ [facet]: value, chosen: null })}
-    />
+      value={list[facet] ?? ''}
+      onChange={(event) => set({ [facet]: event.currentTarget.value || null, chosen: null })}
+    >
+      <option value="">{placeholder}: all</option>
+      {Object.entries(facets.data?.[facet] ?? {}).map(([value, links]) =>
+        value ? (
+          <option key={value} value={value}>
+            {value.replace('_', ' ')} ({count(links)})
+          </option>
+        ) : null,
+      )}
+    </NativeSelect>
   );
 
   return (

@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { useCallback, useMemo } from 'react';
+import { lazy, Suspense, useCallback, useMemo } from 'react';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
@@ -8,6 +8,7 @@ import { AddressLine } from '../parts/Address';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { money } from '../parts/format';
+import { Loading } from '../parts/Loading';
 import { Weight } from '../parts/Weight';
 import { Split } from '../shell/Split';
 import { useListKeys } from '../shell/useListKeys';
@@ -15,9 +16,10 @@ import { useListState } from '../shell/useListState';
 import { nextSort } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
-import { LinkEvidence } from './LinkEvidence';
 import { LinkFilters } from './LinkFilters';
 import classes from './LinksView.module.css';
+
+const LinkEvidence = lazy(() => import('./LinkEvidence').then((part) => ({ default: part.LinkEvidence })));
 
 type LinkRow = Schema['Link'];
 
@@ -62,7 +64,15 @@ export function LinksView() {
     );
   }
   return (
-    <Split evidence={chosen ? <LinkEvidence id={Number(chosen)} /> : undefined}>
+    <Split
+      evidence={
+        chosen ? (
+          <Suspense fallback={<Loading />}>
+            <LinkEvidence id={Number(chosen)} />
+          </Suspense>
+        ) : undefined
+      }
+    >
       <LinkFilters list={list} set={set} total={links.data?.pages[0]?.total} />
       {links.isError ? (
         <Failure error={links.error} />

@@ -1,8 +1,8 @@
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { acts, type LinkActWish } from '../api/acts';
 import { useAct } from '../api/useAct';
 import { counted } from '../parts/format';
+import { notices } from '../parts/notices';
 
 const DONE: Record<LinkActWish['act'], string> = {
   exclude: 'left out of sweeps',
@@ -18,7 +18,7 @@ export function useLinkAct(workspace: string, list: Record<string, string>) {
   const undo = useAct(workspace, (id: number) => acts.undoAct(workspace, id));
   return useAct(workspace, async (wish: LinkActWish) => {
     const done = await acts.actOnLinks(workspace, list, wish);
-    const id = notifications.show({
+    const id = notices.show({
       autoClose: 12_000,
       message: (
         <>
@@ -26,7 +26,7 @@ export function useLinkAct(workspace: string, list: Record<string, string>) {
           <Button
             onClick={() => {
               undo.mutate(done.id);
-              notifications.hide(id);
+              notices.hide(id);
             }}
           >
             Undo

@@ -1,15 +1,15 @@
-import { Button, Checkbox, Popover, TextInput } from '@mantine/core';
+import { Button, Checkbox, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { acts } from '../api/acts';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
+import { Foldout } from '../parts/Foldout';
 import { count, counted, lasting } from '../parts/format';
 import classes from './SweepControl.module.css';
 
 /** Says how far a sweep will reach before it begins, and as whom links are followed. */
 export function SweepStart({ name, disabled }: { name: string; disabled: boolean }) {
-  const [open, setOpen] = useState(false);
   const [phone, setPhone] = useState(false);
   const [paused, setPaused] = useState(false);
   const [language, setLanguage] = useState('');
@@ -17,51 +17,57 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
   const reach = useQuery({ ...queries.reach(name, visitors.length, paused), placeholderData: (before) => before });
   const begin = useAct(name, () => acts.beginSweep(name, { visitors, paused }));
   const links = reach.data?.links ?? 0;
-  const start = () => {
-    begin.mutate(undefined);
-    setOpen(false);
-  };
   return (
-    <Popover opened={open} onChange={setOpen} position="bottom-end" trapFocus>
-      <Popover.Target>
-        <Button
-          variant="filled"
-          disabled={disabled}
-          loading={begin.isPending}
-          aria-expanded={open}
-          onClick={() => setOpen(!open)}
-        >
+    <Foldout
+      side="end"
+      button={
+        <Button variant="filled" disabled={disabled} loading={begin.isPending}>
           Sweep …
         </Button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        {reach.data && (
-          <p className={classes.reach}>
-            {counted(links, 'link')}, {counted(reach.data.hosts, 'host')}, about {lasting(reach.data.seconds)},{' '}
-            {reach.data.billed === 0
-              ? 'no billed host'
-              : `${counted(reach.data.billed, 'link')} on billed hosts that are never requested`}
-            {reach.data.excluded > 0 && `, ${count(reach.data.excluded)} left out`}.
-          </p>
-        )}
-        <Checkbox label="As a phone too" checked={phone} onChange={(event) => setPhone(event.currentTarget.checked)} />
-        <TextInput
-          label="In another language too"
-          placeholder="de"
-          w={160}
-          my={6}
-          value={language}
-          onChange={(event) => setLanguage(event.currentTarget.value)}
-        />
-        <Checkbox
-          label={`Paused ads too (${counted(reach.data?.paused ?? 0, 'link')})`}
-          checked={paused}
-          onChange={(event) => setPaused(event.currentTarget.checked)}
-        />
-        <Button mt={10} variant="filled" onClick={start} data-autofocus>
-          Sweep {counted(links, 'link')}
-        </Button>
-      </Popover.Dropdown>
-    </Popover>
+      }
+    >
+      {(close) => (
+        <>
+          {reach.data && (
+            <p className={classes.reach}>
+              {counted(links, 'link')}, {counted(reach.data.hosts, 'host')}, about {lasting(reach.data.seconds)},{' '}
+              {reach.data.billed === 0
+                ? 'no billed host'
+                : `${counted(reach.data.billed, 'link')} on billed hosts that are never requested`}
+              {reach.data.excluded > 0 && `, ${count(reach.data.excluded)} left out`}.
+            </p>
+          )}
+          <Checkbox
+            label="As a phone too"
+            checked={phone}
+            onChange={(event) => setPhone(event.currentTarget.checked)}
+          />
+          <TextInput
+            label="In another language too"
+            placeholder="de"
+            w={160}
+            my={6}
+            value={language}
+            onChange={(event) => setLanguage(event.currentTarget.value)}
+          />
+          <Checkbox
+            label={`Paused ads too (${counted(reach.data?.paused ?? 0, 'link')})`}
+            checked={paused}
+            onChange={(event) => setPaused(event.currentTarget.checked)}
+          />
+          <Button
+            mt={10}
+            variant="filled"
+            onClick={() => {
+              begin.mutate(undefined);
+              close();
+            }}
+            data-autofocus
+          >
+            Sweep {counted(links, 'link')}
+          </Button>
+        </>
+      )}
+    </Foldout>
   );
 }

@@ -1,5 +1,4 @@
 import { Button, Group, TextInput } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -11,6 +10,7 @@ import { Copy } from '../parts/Copy';
 import { Failure } from '../parts/Failure';
 import { atMoment, count, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
+import { notices } from '../parts/notices';
 import { Section } from '../parts/Section';
 import { useAuthor } from '../parts/useAuthor';
 import { May } from '../people/May';
@@ -174,7 +174,7 @@ function Change({ post }: { post: Detail }) {
             onClick={() =>
               down.mutate(undefined, {
                 onSuccess: () =>
-                  notifications.show({
+                  notices.show({
                     message: (
                       <Group gap={8}>
                         {post.address} is taken down.{' '}

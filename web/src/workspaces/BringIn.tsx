@@ -1,8 +1,8 @@
 import { Button, FileButton } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useNavigate } from 'react-router';
 import { acts } from '../api/acts';
 import { useAct } from '../api/useAct';
+import { notices } from '../parts/notices';
 
 /** Takes in a workspace that this or another Orvant has written as one archive. */
 export function BringIn() {
@@ -12,7 +12,7 @@ export function BringIn() {
     file &&
     bring.mutate(file, {
       onSuccess: ({ workspace, notes }) => {
-        notes.map((message) => notifications.show({ message, autoClose: 20_000 }));
+        notes.map((message) => notices.show({ message, autoClose: 20_000 }));
         navigate(`/w/${workspace.name}/links`);
       },
     });

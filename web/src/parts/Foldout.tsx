@@ -1,0 +1,34 @@
+import { cloneElement, lazy, type ReactElement, type ReactNode, Suspense, useState } from 'react';
+
+const Panel = lazy(() => import('./FoldoutPanel').then(({ FoldoutPanel }) => ({ default: FoldoutPanel })));
+
+interface FoldoutProps {
+  /** What opens and closes it: a button that passes its ref on. */
+  button: ReactElement<{ onClick?: () => void; 'aria-expanded'?: boolean }>;
+  /** Which of the button's sides it keeps to. */
+  side: 'start' | 'end';
+  onOpen?: () => void;
+  children: (close: () => void) => ReactNode;
+}
+
+/** A panel below a button. What places it is fetched when one is first opened. */
+export function Foldout({ button, side, onOpen, children }: FoldoutProps) {
+  const [state, setState] = useState<'new' | 'open' | 'closed'>('new');
+  const open = state === 'open';
+  const toggle = () => {
+    setState(open ? 'closed' : 'open');
+    open || onOpen?.();
+  };
+  const target = cloneElement(button, { onClick: toggle, 'aria-expanded': open });
+  if (state === 'new') {
+    return target;
+  }
+  const close = () => setState('closed');
+  return (
+    <Suspense fallback={target}>
+      <Panel open={open} close={close} side={side} target={target}>
+        {children(close)}
+      </Panel>
+    </Suspense>
+  );
+}
