@@ -7,15 +7,22 @@ module Database
   # How long a connection waits for another that writes, in milliseconds.
   PATIENCE = 15_000
 
+  # What each connection remembers of SQLite's pages, in KiB: a sweep has several of them, and a server dozens.
+  REMEMBERED = 8_192
+  # The same where indexes of a million rows are written to here and there.
+  REMEMBERED_MOST = 65_536
+
   # SQLite's own waiting holds Ruby's lock, so that one write that waits stops every thread of its process; this waiting lets them run.
   module WaitAside
     # Follows on the settings that Active Record makes of every new connection.
     def configure_connection
       super
       @raw_connection.busy_handler_timeout = PATIENCE
-      # Indexes of a million rows of traffic are written to here and there.
-      @raw_connection.execute("PRAGMA cache_size = -65536")
+      remember(REMEMBERED)
     end
+
+    # @param size [Integer] in KiB
+    def remember(size) = @raw_connection.execute("PRAGMA cache_size = -#{size}")
   end
 
   class << self
@@ -25,6 +32,19 @@ module Database
       ActiveRecord::Base.establish_connection(url: Settings.database_url, pool: 20, timeout: PATIENCE, default_transaction_mode: :immediate)
       adapter = ActiveRecord::Base.connection_db_config.adapter_class
       adapter.prepend(WaitAside) if adapter.name.end_with?("SQLite3Adapter") && !adapter.include?(WaitAside)
+    end
+
+    # Has this thread's connection remember more while the block runs; other databases see to that themselves.
+    #
+    # @return what the block returns
+    def remembering
+      connection = ActiveRecord::Base.connection
+      return yield unless connection.respond_to?(:remember)
+
+      connection.remember(REMEMBERED_MOST)
+      yield
+    ensure
+      connection.remember(REMEMBERED) if connection.respond_to?(:remember)
     end
 
     # Runs the migrations that are not done yet.

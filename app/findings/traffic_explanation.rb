@@ -29,7 +29,11 @@ class TrafficExplanation
   # Explains what is new; all again only where the rules or what is known of links are others than last time.
   #
   # @return [TrafficExplanation] itself
-  def explain
+  def explain = Database.remembering { explain_all }
+
+  private
+
+  def explain_all
     Combination.renew(@workspace)
     combinations = @workspace.combinations
     known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart]))
@@ -41,8 +45,6 @@ class TrafficExplanation
     @workspace.update_columns(explained_by: known)
     self
   end
-
-  private
 
   def stored(ids)
     Combination.where(id: ids).pluck(:id, :first_on, :last_on, *FACTS, *DIMENSIONS).map do |id, first, last, *facts|

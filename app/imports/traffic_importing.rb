@@ -41,7 +41,9 @@ class TrafficImporting < Importing
 
   private
 
-  def keep_all
+  def keep_all = Database.remembering { keep }
+
+  def keep
     @import.update!(rejected: [], notes: [], apart: [], differences: [], done: 0, total: @size, state: "running")
     read_all
     ended = @import.stopping? ? "stopped" : "done"
