@@ -7,7 +7,7 @@ class ImportsResource < Resource
   AT_ONCE = 1024 * 1024
 
   post "/api/workspaces/:workspace/imports/preview" do
-    beginning = Beginning.of(uploaded, AT_ONCE) unless import_kind == "logs" && uploaded.bytesize <= AT_ONCE
+    beginning = Orvant::Inventory::Beginning.of(uploaded, AT_ONCE)
     one = beginning ? importing(beginning, source: "") : importing
     kept = ColumnMatching.latest(workspace, import_kind, one.header.to_a)
     preview = after_others { one.preview }
@@ -15,14 +15,15 @@ class ImportsResource < Resource
   end
 
   post "/api/workspaces/:workspace/imports/guess" do
-    json("kind" => Orvant::Inventory::Source.guess(uploaded, params["filename"].to_s))
+    beginning = Orvant::Inventory::Beginning.of(uploaded, AT_ONCE)
+    json("kind" => Orvant::Inventory::Source.guess(beginning || uploaded, params["filename"].to_s))
   end
 
   post "/api/workspaces/:workspace/imports" do
     status 201
-    beginning = Beginning.of(uploaded, AT_ONCE)
+    beginning = Orvant::Inventory::Beginning.of(uploaded, AT_ONCE)
     keep_said(importing(beginning, source: "").header.to_a) if beginning
-    next json(import_later.as_document) if uploaded.bytesize > AT_ONCE
+    next json(import_later.as_document) if beginning || uploaded.bytesize > AT_ONCE
 
     one = importing
     keep_said(one.header.to_a)
@@ -112,7 +113,7 @@ class ImportsResource < Resource
   def told_of(beginning)
     return [] unless beginning
 
-    ["The file is large: this is its first MB of #{(uploaded.bytesize / 1_048_576.0).ceil}, compared with nothing. All of it is read, with progress, once you keep it.", *((import_kind == "traffic") ? importing(beginning).coming_again(uploaded) : [])]
+    ["The file is large: this is the beginning of its #{(uploaded.bytesize / 1_048_576.0).ceil} MB, compared with nothing. All of it is read, with progress, once you keep it.", *((import_kind == "traffic") ? importing(beginning).coming_again(uploaded) : [])]
   end
 
   # What a person has said of a file is kept by the name of the source, or of the file.

@@ -37,9 +37,29 @@ RSpec.describe "Collecting", :api, :demo do
     text = "address,kind,found,owner\n#{Array.new(14_000) { |number| format(line, number) }.join}"
     seen = call(:post, "/imports/preview?kind=links&source=Large", body: text, expect_status: 200)
     expect(seen["rows"]).to be_between(5_000, 13_000)
-    expect([seen["rejected"], seen["changes"], seen["notes"].last]).to match([[], [], /its first MB of 2/])
-    json = JSON.generate(Array.new(9_000) { |number| {"landing" => "http://www.skerryline.example/large?x=#{number}", "ad" => "Ad #{number} with a name that fills the line as well as it can"} })
-    expect(call(:post, "/imports/preview?kind=ads&filename=ads.json", body: json, expect_status: 200)["rows"]).to eq(9_000)
+    expect([seen["rejected"], seen["changes"], seen["notes"].last]).to match([[], [], /the beginning of its 2 MB/])
+  end
+
+  it "previews the beginning of whatever is large: JSON, a spreadsheet, a ZIP file of messages, a packed log" do
+    rows = Array.new(9_000) { |number| ["http://www.skerryline.example/large?x=#{number}", "Ad “#{number}” {with} a [name] that \"fills\" the line as well as \\ it can"] }
+    objects = rows.map { |landing, ad| {"landing" => landing, "more" => [{"in" => 1}], "ad" => ad} }
+    messages = Zip::OutputStream.write_buffer do |out|
+      60.times do |number|
+        out.put_next_entry("#{number}.html")
+        out.write("<html><a href='http://www.skerryline.example/m?#{number}'>Go</a>#{SecureRandom.hex(20_000)}")
+      end
+    end
+    log = Array.new(20_000) { |number| "203.0.113.7 - - [26/Nov/2026:10:00:00 +0000] \"GET /large?x=#{number}&y=#{SecureRandom.hex(80)} HTTP/1.1\" 200 5 \"-\" \"Mozilla/5.0\"\n" }.join
+    {
+      "ads" => [JSON.generate(objects), JSON.generate("of" => "now", "rows" => objects), Orvant::Export::Workbook.write("Ads", %w[landing ad], (rows * 2).map { |landing, ad| [landing, ad + SecureRandom.hex(40)] })],
+      "messages" => [messages.string],
+      "logs" => [Zlib.gzip(log)]
+    }.each do |kind, files|
+      files.each do |file|
+        seen = call(:post, "/imports/preview?kind=#{kind}&filename=large", body: file, expect_status: 200)
+        expect([seen["rows"], seen["rejected"], seen["notes"].last]).to match([be_between(1, 8_000), [], /the beginning of its \d MB/])
+      end
+    end
   end
 
   it "keeps what was said beside a file for the next one with the same columns" do
