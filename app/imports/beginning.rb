@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# The beginning of a table that is too large to be read within a request, for a first look: the worker reads all of it later.
+# The beginning of a table that is too large to be read within a request, for a first look: the worker reads
+# all of it later.
 module Beginning
   # What is no table of lines is read as a whole: spreadsheets, JSON, messages.
   WHOLE = /\A(?:PK|\s*[\[{]|\x1F\x8B|[A-Za-z-]+: )/n
