@@ -3,11 +3,17 @@
 require "uri"
 require_relative "scratch"
 
-# How fast links are judged: beside what the standard library takes to read the same addresses, in turns so that a slow moment of the
-# machine meets both; and how the checks over many links grow with them.
+# How fast links are judged: beside what the standard library takes to read the same addresses, in turns so
+# that a slow moment of the machine meets both; and how the checks over many links grow with them.
 class ChecksBench
   TURNS = 20
-  SOURCES = [%w[island-letter email message], %w[lanternfind paid-search ad], %w[tidepost paid-social ad], %w[poster print print], %w[isleguide partner page]].freeze
+  SOURCES = [
+    %w[island-letter email message],
+    %w[lanternfind paid-search ad],
+    %w[tidepost paid-social ad],
+    %w[poster print print],
+    %w[isleguide partner page]
+  ].freeze
   THEMES = %w[autumn-day-pass walks-2026 winter-timetable seal-season groups-winter island-breaks harbour-lights gift-pass].freeze
 
   # @param links [Integer]
@@ -58,11 +64,25 @@ class ChecksBench
 
   def growing
     few, many = [@links / 10, @links].map { |count| set_seconds(count) }
-    puts format("checks over all links: %d in %.2f s, %d in %.2f s, %.1f times as long", @links / 10, few, @links, many, many / few)
+    puts format(
+      "checks over all links: %d in %.2f s, %d in %.2f s, %.1f times as long",
+      @links / 10,
+      few,
+      @links,
+      many,
+      many / few
+    )
   end
 
   def set_seconds(count)
-    entries = links.first(count).each_with_index.map { |(text, kind), id| Orvant::Checks::Param::Entry.new(address: Orvant::Address.parse(text), kind: kind, sightings: [], id: id) }
+    entries = links.first(count).each_with_index.map do |(text, kind), id|
+      Orvant::Checks::Param::Entry.new(
+        address: Orvant::Address.parse(text),
+        kind: kind,
+        sightings: [],
+        id: id
+      )
+    end
     rules = convention
     GC.start
     Scratch.seconds { Orvant::Checks::Param.judge_all(entries, rules) }.first

@@ -5,18 +5,31 @@ require "net/http"
 require_relative "scratch"
 require_relative "../app/serving/processes"
 
-# The web server under people: fifty read, two write, a sweep and an import run beside them, or two sweeps. What a request takes, what fails,
-# and how much memory the server holds at the beginning, in the middle and at the end.
+# The web server under people: fifty read, two write, a sweep and an import run beside them, or two sweeps.
+# What a request takes, what fails, and how much memory the server holds at the beginning, in the middle and
+# at the end.
 class LoadBench
   READERS = 50
   WRITERS = 2
   # A person looks at what came before they ask for more, in seconds.
   LOOKS = 1.0
-  PATHS = ["links?sort=weight&direction=down", "links?q=bench-11", "links/facets", "fixes", "traffic", "sweeps", "imports", "pages", "rehearsals", "convention/rules"].freeze
+  PATHS = [
+    "links?sort=weight&direction=down",
+    "links?q=bench-11",
+    "links/facets",
+    "fixes",
+    "traffic",
+    "sweeps",
+    "imports",
+    "pages",
+    "rehearsals",
+    "convention/rules"
+  ].freeze
 
   # @param seconds [Integer]
   # @param links [Integer] in the inventory
-  # @param sweeps [Integer] that run at once, each in a workspace and a worker of its own; nothing is imported beside two
+  # @param sweeps [Integer] that run at once, each in a workspace and a worker of its own; nothing is imported
+  #   beside two
   def initialize(seconds = 180, links = 20_000, sweeps = 1)
     @seconds = seconds
     @links = links
@@ -29,7 +42,10 @@ class LoadBench
   def call
     Scratch.application
     port = Scratch.world
-    @names = Array.new(@sweeps) { |number| Scratch.workspace(port, "bench#{number unless number.zero?}") }.each { |workspace| LinkImporting.new(workspace, list("bench", @links), filename: "bench.csv").call }.map(&:name)
+    @names = Array.new(@sweeps) { |number| Scratch.workspace(port, "bench#{number unless number.zero?}") }
+      .each { |workspace|
+        LinkImporting.new(workspace, list("bench", @links), filename: "bench.csv").call
+      }.map(&:name)
     serve
     warm = memory
     press
@@ -41,15 +57,34 @@ class LoadBench
   private
 
   def list(name, count)
-    rows = (0...count).map { |number| "http://www.skerryline.example/passes?utm_source=tidepost&utm_medium=social&utm_campaign=#{name}-#{number},post,Place #{number % 977}" }
+    rows = (0...count).map do |number|
+      "http://www.skerryline.example/passes?utm_source=tidepost&utm_medium=social&utm_campaign=#{name}-#{number},post,Place #{number % 977}"
+    end
     "address,kind,found\n#{rows.join("\n")}"
   end
 
   def serve
     @port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     quiet = {chdir: Scratch::ROOT, out: File::NULL, err: File::NULL}
-    @web = Process.spawn({"RACK_ENV" => "production", **Processes::MEMORY}, "bundle", "exec", "puma", "-q", "-w", "2", "--preload", "-b", "tcp://127.0.0.1:#{@port}", "-t", "2:8", "config.ru", **quiet)
-    @workers = Array.new(@sweeps) { |number| Process.spawn({"ORVANT_WORKER" => "worker-#{number}"}, "bundle", "exec", "ruby", "bin/worker", **quiet) }
+    @web = Process.spawn(
+      {"RACK_ENV" => "production", **Processes::MEMORY},
+      "bundle",
+      "exec",
+      "puma",
+      "-q",
+      "-w",
+      "2",
+      "--preload",
+      "-b",
+      "tcp://127.0.0.1:#{@port}",
+      "-t",
+      "2:8",
+      "config.ru",
+      **quiet
+    )
+    @workers = Array.new(@sweeps) do |number|
+      Process.spawn({"ORVANT_WORKER" => "worker-#{number}"}, "bundle", "exec", "ruby", "bin/worker", **quiet)
+    end
     sleep 0.1 until Scratch.listening?(@port)
     PATHS.each { |path| ask(Net::HTTP::Get, path) }
   end
@@ -85,7 +120,12 @@ class LoadBench
   def write(number)
     turn = 0
     while now < @until
-      timed("write") { send_json("proposed-values", {role: "campaign", value: "load-#{number}-#{turn += 1}", reason: "bench"}) }
+      timed("write") do
+        send_json(
+          "proposed-values",
+          {role: "campaign", value: "load-#{number}-#{turn += 1}", reason: "bench"}
+        )
+      end
       sleep LOOKS
     end
   end
@@ -93,7 +133,9 @@ class LoadBench
   def import
     turn = 0
     while now < @until
-      timed("import") { ask(Net::HTTP::Post, "imports?kind=links&filename=load.csv", list("load-#{turn += 1}", 2_000)) }
+      timed("import") do
+        ask(Net::HTTP::Post, "imports?kind=links&filename=load.csv", list("load-#{turn += 1}", 2_000))
+      end
       sleep LOOKS
     end
   end
@@ -115,9 +157,22 @@ class LoadBench
   end
 
   def report(warm)
-    took = Array.new(@took.size) { @took.pop }.group_by(&:first).transform_values { |all| all.map(&:last).sort }
-    took.each { |kind, seconds| puts format("  %-8s %6d requests, median %5.0f ms, p95 %5.0f ms, longest %5.0f ms", kind, seconds.size, *[0.5, 0.95, 1.0].map { |share| seconds[((seconds.size - 1) * share).round] * 1000 }) }
+    took = Array.new(@took.size) { @took.pop }.group_by(&:first)
+      .transform_values { |all| all.map(&:last).sort }
+    took.each do |kind, seconds|
+      puts format(
+        "  %-8s %6d requests, median %5.0f ms, p95 %5.0f ms, longest %5.0f ms",
+        kind,
+        seconds.size,
+        *[0.5, 0.95, 1.0].map { |share| seconds[((seconds.size - 1) * share).round] * 1000 }
+      )
+    end
     puts "  errors: #{Array.new(@failed.size) { @failed.pop }.tally.then { |found| found.empty? ? "none" : found }}"
-    puts format("  memory of the web server: %.0f MB at the beginning, %.0f MB in the middle, %.0f MB at the end", warm, @in_the_middle, @at_end)
+    puts format(
+      "  memory of the web server: %.0f MB at the beginning, %.0f MB in the middle, %.0f MB at the end",
+      warm,
+      @in_the_middle,
+      @at_end
+    )
   end
 end

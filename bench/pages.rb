@@ -2,9 +2,9 @@
 
 require_relative "scratch"
 
-# Landing pages in the sealed browser beside a bare Ferrum loop with the same number of tabs, on the same stand-ins in the same run.
-# Both watch each page until it has been quiet for the same time, since that wait is part of the work and would hide the difference
-# if it were long: it is shortened here.
+# Landing pages in the sealed browser beside a bare Ferrum loop with the same number of tabs, on the same
+# stand-ins in the same run. Both watch each page until it has been quiet for the same time, since that wait
+# is part of the work and would hide the difference if it were long: it is shortened here.
 class PagesBench
   TABS = 4
   QUIET = 0.2
@@ -26,7 +26,11 @@ class PagesBench
     puts format("  %-28s %6.2f pages a second", "sealed, judged", @pages.size / sealed)
     puts format("  %-28s %6.2f pages a second", "in three states of consent", @pages.size / asked)
     puts format("  %-28s %6.2f pages a second", "bare Ferrum", @pages.size / bare)
-    puts format("  the sealed browser runs at %.2f of the bare one (0.85 is asked for); three states cost %.2f times one (less than 3 is asked for)", bare / sealed, asked / sealed)
+    puts format(
+      "  the sealed browser runs at %.2f of the bare one (0.85 is asked for); three states cost %.2f times one (less than 3 is asked for)",
+      bare / sealed,
+      asked / sealed
+    )
   end
 
   private
@@ -55,7 +59,14 @@ class PagesBench
   def with_bare
     port = @workspace.host_map.values.first[/\d+\z/]
     options = {"host-resolver-rules" => "MAP *.example 127.0.0.1:#{port}", "no-sandbox" => nil}
-    browser = Ferrum::Browser.new(browser_path: Settings["ORVANT_BROWSER"] || Orvant::Browser::Sealed.program, headless: "new", window_size: Orvant::Browser::Sealed::SIZE, timeout: 20, pending_connection_errors: false, browser_options: options)
+    browser = Ferrum::Browser.new(
+      browser_path: Settings["ORVANT_BROWSER"] || Orvant::Browser::Sealed.program,
+      headless: "new",
+      window_size: Orvant::Browser::Sealed::SIZE,
+      timeout: 20,
+      pending_connection_errors: false,
+      browser_options: options
+    )
     in_tabs do |address|
       context = browser.contexts.create
       page = context.create_page

@@ -22,9 +22,15 @@ module Scratch
   # @return [Workspace] with the demo's convention
   def workspace(port, name = "bench")
     read = ->(folder) { Dir[File.join(ROOT, "demo/data", folder, "*.json")].sort.map { |file| JSON.parse(File.read(file)) } }
-    Workspace.create!(name: name, title: name.capitalize, host_map: {"*.example" => "127.0.0.1:#{port}"}, signatures: read.call("signatures"),
+    Workspace.create!(name: name,
+      title: name.capitalize,
+      host_map: {"*.example" => "127.0.0.1:#{port}"},
+      signatures: read.call("signatures"),
       expected_tags: [{"tag" => "gullwatch", "account" => "SK-204"}]).tap do |one|
-      one.convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json"))))
+      one.convention_versions.create!(
+        version: 1,
+        document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json")))
+      )
     end
   end
 
@@ -33,7 +39,20 @@ module Scratch
   def world(app = "demo/config.ru")
     port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     pid = Process.spawn({"ORVANT_WORLD_STATE" => File.join(Dir.tmpdir, "orvant-bench-#{Process.pid}.json")},
-      "bundle", "exec", "puma", "-q", "-w", "0", "-t", "8:16", "-b", "tcp://127.0.0.1:#{port}", app, chdir: ROOT, out: File::NULL, err: File::NULL)
+      "bundle",
+      "exec",
+      "puma",
+      "-q",
+      "-w",
+      "0",
+      "-t",
+      "8:16",
+      "-b",
+      "tcp://127.0.0.1:#{port}",
+      app,
+      chdir: ROOT,
+      out: File::NULL,
+      err: File::NULL)
     at_exit { Process.kill("TERM", pid) }
     sleep 0.1 until listening?(port)
     port
@@ -53,6 +72,7 @@ module Scratch
     [Process.clock_gettime(Process::CLOCK_MONOTONIC) - started, result]
   end
 
-  # @return [Float] the memory that this process holds of its own, in MB; pages of the database that the system maps for it do not count
+  # @return [Float] the memory that this process holds of its own, in MB; pages of the database that the
+  #   system maps for it do not count
   def memory = File.read("/proc/self/status")[/RssAnon:\s+(\d+)/, 1].to_i / 1024.0
 end

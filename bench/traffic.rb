@@ -4,13 +4,28 @@ require "net/http"
 require "json"
 require_relative "scratch"
 
-# Session rows by the hundred thousand: import, explanation, a changed rule, and the views, beside sqlite3's own `.import` of the same file
-# and a GROUP BY over five columns, in the same run. Of import and explanation the time of the processor counts.
+# Session rows by the hundred thousand: import, explanation, a changed rule, and the views, beside sqlite3's
+# own `.import` of the same file and a GROUP BY over five columns, in the same run. Of import and explanation
+# the time of the processor counts.
 class TrafficBench
   DAYS = 91
   FROM = Date.new(2026, 8, 24)
-  SOURCES = [%w[lanternfind paid-search], %w[tidepost paid-social], %w[island-letter email], ["", ""], %w[isleguide partner], %w[crew-letter Email], %w[poster print]].freeze
-  LANDINGS = ["/day-pass", "/walks/north", "/timetable", "/", *(0...300).map { |number| "/islands/great-skerry/#{number}" }].freeze
+  SOURCES = [
+    %w[lanternfind paid-search],
+    %w[tidepost paid-social],
+    %w[island-letter email],
+    ["", ""],
+    %w[isleguide partner],
+    %w[crew-letter Email],
+    %w[poster print]
+  ].freeze
+  LANDINGS = [
+    "/day-pass",
+    "/walks/north",
+    "/timetable",
+    "/",
+    *(0...300).map { |number| "/islands/great-skerry/#{number}" }
+  ].freeze
 
   # @param rows [Integer]
   def initialize(rows = 100_000)
@@ -24,7 +39,9 @@ class TrafficBench
     Dir.mktmpdir do |folder|
       @file = write(File.join(folder, "rows.csv"))
       beside(File.join(folder, "beside.sqlite3"))
-      step("imported", @import, 8) { TrafficImporting.new(@workspace, Pathname(@file), filename: "rows.csv").call }
+      step("imported", @import, 8) do
+        TrafficImporting.new(@workspace, Pathname(@file), filename: "rows.csv").call
+      end
       explanations
       views
     end
@@ -35,10 +52,19 @@ class TrafficBench
   def explanations
     step("explained", @group, 6) { TrafficExplanation.new(@workspace.reload).explain }
     step("again, unchanged", @group, 0.5) { TrafficExplanation.new(@workspace.reload).explain }
-    rules = @workspace.convention_version.document.then { |document| document.merge("channels" => document["channels"].map { |one| (one["channel"] == "Email") ? one.merge("channel" => "Letters") : one }) }
+    rules = @workspace.convention_version.document.then do |document|
+      document.merge("channels" => document["channels"].map { |one| (one["channel"] == "Email") ? one.merge("channel" => "Letters") : one })
+    end
     @workspace.convention_versions.create!(version: 2, document: rules)
-    step("a changed channel rule", @group, 2) { TrafficExplanation.new(Workspace.find(@workspace.id)).explain }
-    puts format("  %d rows, %d combinations, %.0f MB held", TrafficRow.count, Combination.count, Scratch.memory)
+    step("a changed channel rule", @group, 2) do
+      TrafficExplanation.new(Workspace.find(@workspace.id)).explain
+    end
+    puts format(
+      "  %d rows, %d combinations, %.0f MB held",
+      TrafficRow.count,
+      Combination.count,
+      Scratch.memory
+    )
   end
 
   def write(path)
@@ -48,7 +74,13 @@ class TrafficBench
       file.puts "date,source,medium,campaign,content,landing page,referrer,device,sessions,conversions,revenue"
       @rows.times do |number|
         sold = chance.rand(3)
-        file.puts [(FROM + number * DAYS / @rows).iso8601, combinations[(chance.rand**2 * combinations.size).floor], 1 + chance.rand(29), sold, "#{sold * 48}.00"].join(",")
+        file.puts [
+          (FROM + number * DAYS / @rows).iso8601,
+          combinations[(chance.rand**2 * combinations.size).floor],
+          1 + chance.rand(29),
+          sold,
+          "#{sold * 48}.00"
+        ].join(",")
       end
     end
     path
@@ -57,12 +89,22 @@ class TrafficBench
   def combination(chance)
     source, medium = SOURCES.sample(random: chance)
     named = source.empty? ? [nil, nil] : ["camp-#{chance.rand(900)}", "ad-#{chance.rand(40)}"]
-    [source, medium, *named, LANDINGS.sample(random: chance), source.empty? ? ["", "www.lanternfind.example", "out.tidepost.example"].sample(random: chance) : "", %w[desktop phone tablet].sample(random: chance)].join(",")
+    [
+      source,
+      medium,
+      *named,
+      LANDINGS.sample(random: chance),
+      source.empty? ? ["", "www.lanternfind.example", "out.tidepost.example"].sample(random: chance) : "",
+      %w[desktop phone tablet].sample(random: chance)
+    ].join(",")
   end
 
   def beside(database)
     @import = sqlite(database, ".mode csv", ".import #{@file} rows")
-    @group = sqlite(database, "SELECT COUNT(*) FROM (SELECT source, medium, campaign, content, device, SUM(sessions) FROM rows GROUP BY 1, 2, 3, 4, 5)")
+    @group = sqlite(
+      database,
+      "SELECT COUNT(*) FROM (SELECT source, medium, campaign, content, device, SUM(sessions) FROM rows GROUP BY 1, 2, 3, 4, 5)"
+    )
     puts format("  %-28s %7.2f s\n  %-28s %7.2f s", "sqlite3 .import", @import, "sqlite3 GROUP BY", @group)
   end
 
@@ -76,26 +118,55 @@ class TrafficBench
     before = Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID)
     yield
     took = Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID) - before
-    puts format("  %-28s %7.2f s, %5.2f times (at most %s asked), %.0f MB", name, took, took / measure, most, Scratch.memory)
+    puts format(
+      "  %-28s %7.2f s, %5.2f times (at most %s asked), %.0f MB",
+      name,
+      took,
+      took / measure,
+      most,
+      Scratch.memory
+    )
   end
 
   def views
     require "rack/test"
     require File.join(Scratch::ROOT, "app/api/api")
     browser = Rack::Test::Session.new(Api.new)
-    paths = ["traffic", "traffic?fixes=1,2,3", "traffic?from=2026-09-01&to=2026-09-30", "traffic/rows", "traffic/rows?channel=Direct", "traffic/rows?sort=sessions&direction=down",
-      "traffic/series?by=week", "traffic/table?down=source&across=channel", "traffic/table?down=campaign", "traffic/table?down=campaign&from=2026-09-01&to=2026-09-30", "traffic/table?down=week&across=channel", "traffic/steps", "traffic/referrers"]
+    paths = ["traffic",
+      "traffic?fixes=1,2,3",
+      "traffic?from=2026-09-01&to=2026-09-30",
+      "traffic/rows",
+      "traffic/rows?channel=Direct",
+      "traffic/rows?sort=sessions&direction=down",
+      "traffic/series?by=week",
+      "traffic/table?down=source&across=channel",
+      "traffic/table?down=campaign",
+      "traffic/table?down=campaign&from=2026-09-01&to=2026-09-30",
+      "traffic/table?down=week&across=channel",
+      "traffic/steps",
+      "traffic/referrers"]
     paths.each { |path| view(browser, path) }
     stream(browser)
   end
 
   def view(browser, path)
-    took = Array.new(5) { Scratch.seconds { browser.get("/api/workspaces/bench/#{path}", {}, "HTTP_HOST" => "127.0.0.1") }.first }
+    took = Array.new(5) do
+      Scratch.seconds { browser.get("/api/workspaces/bench/#{path}", {}, "HTTP_HOST" => "127.0.0.1") }.first
+    end
     puts format("  %-62s %4d %6.0f ms", path, browser.last_response.status, took.sort[2] * 1000)
   end
 
   def stream(browser)
-    took, = Scratch.seconds { browser.get("/api/workspaces/bench/traffic/rows.csv", {}, "HTTP_HOST" => "127.0.0.1") }
-    puts format("  rows.csv: %.0f rows a second (50,000 are asked for)", browser.last_response.body.count("\n") / took)
+    took, = Scratch.seconds {
+      browser.get(
+        "/api/workspaces/bench/traffic/rows.csv",
+        {},
+        "HTTP_HOST" => "127.0.0.1"
+      )
+    }
+    puts format(
+      "  rows.csv: %.0f rows a second (50,000 are asked for)",
+      browser.last_response.body.count("\n") / took
+    )
   end
 end

@@ -3,9 +3,10 @@
 require "tempfile"
 require_relative "scratch"
 
-# The trails of a sweep with the browser's share, evidence stored in the database, beside curl on the same stand-ins in the same run: links
-# of an out-link and a landing page full of scripts, a hundred links to a page, the stand-ins in a process of their own. Then, in processes
-# of their own, what memory it takes for few and for many links.
+# The trails of a sweep with the browser's share, evidence stored in the database, beside curl on the same
+# stand-ins in the same run: links of an out-link and a landing page full of scripts, a hundred links to a
+# page, the stand-ins in a process of their own. Then, in processes of their own, what memory it takes for few
+# and for many links.
 class TrailsBench
   AT_ONCE = 64
   PER_PAGE = 100
@@ -26,9 +27,22 @@ class TrailsBench
     trails, = Scratch.seconds { TrailPhase.new(sweep, limits: limits).call }
     looks, = Scratch.seconds { LookPhase.new(sweep).call }
     engine = trails + looks
-    puts format("  by HTTP %.0f s, looks of the browser %.0f s: %d looks for %d pages, %d links followed in it", trails, looks, sweep.reload.looks, @count / PER_PAGE, sweep.link_trails.where(engine: "browser").count)
+    puts format(
+      "  by HTTP %.0f s, looks of the browser %.0f s: %d looks for %d pages, %d links followed in it",
+      trails,
+      looks,
+      sweep.reload.looks,
+      @count / PER_PAGE,
+      sweep.link_trails.where(engine: "browser").count
+    )
     landed = sweep.link_trails.where(outcome: "landed").count
-    puts format("  %-38s %8.0f links a second  (%d landed and stored), %.0f MB at its end", "Orvant's sweep of #{@count} links", @count / engine, landed, Scratch.memory)
+    puts format(
+      "  %-38s %8.0f links a second  (%d landed and stored), %.0f MB at its end",
+      "Orvant's sweep of #{@count} links",
+      @count / engine,
+      landed,
+      Scratch.memory
+    )
     return if @alone
 
     compare(engine)
@@ -52,7 +66,9 @@ class TrailsBench
   end
 
   # Some carry content, some do not.
-  def link(number) = format(LINK, number / PER_PAGE, number, number.even? ? "%26utm_content%3Dbutton-#{number}" : "")
+  def link(number)
+    format(LINK, number / PER_PAGE, number, number.even? ? "%26utm_content%3Dbutton-#{number}" : "")
+  end
 
   def limits
     Orvant::Net::Limits.usual.tap { |limits| limits.at_once = limits.per_host = AT_ONCE }
@@ -60,7 +76,12 @@ class TrailsBench
 
   def compare(engine)
     curl, fetched = Scratch.seconds { fetch }
-    puts format("  %-38s %8.0f links a second  (%d landed)", "curl --parallel --location", @count / curl, fetched)
+    puts format(
+      "  %-38s %8.0f links a second  (%d landed)",
+      "curl --parallel --location",
+      @count / curl,
+      fetched
+    )
     puts format("  the sweep runs at %.2f of curl (0.3 is asked for)", curl / engine)
   end
 
@@ -68,7 +89,12 @@ class TrailsBench
     Tempfile.create("curl") do |config|
       @count.times { |number| config.write("url = \"#{link(number)}\"\noutput = \"/dev/null\"\n") }
       config.flush
-      output, = Open3.capture2e("curl", "--silent", "--location", "--parallel", "--parallel-max", AT_ONCE.to_s,
+      output, = Open3.capture2e("curl",
+        "--silent",
+        "--location",
+        "--parallel",
+        "--parallel-max",
+        AT_ONCE.to_s,
         "--connect-to", "::127.0.0.1:#{@port}", "--write-out", "%{http_code}\n", "--config", config.path)
       output.lines.count { |line| line.start_with?("200") }
     end

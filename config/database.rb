@@ -7,12 +7,14 @@ module Database
   # How long a connection waits for another that writes, in milliseconds.
   PATIENCE = 15_000
 
-  # What each connection remembers of SQLite's pages, in KiB: a sweep has several of them, and a server dozens.
+  # What each connection remembers of SQLite's pages, in KiB: a sweep has several of them, and a server
+  # dozens.
   REMEMBERED = 8_192
   # The same where indexes of a million rows are written to here and there.
   REMEMBERED_MOST = 65_536
 
-  # SQLite's own waiting holds Ruby's lock, so that one write that waits stops every thread of its process; this waiting lets them run.
+  # SQLite's own waiting holds Ruby's lock, so that one write that waits stops every thread of its process;
+  # this waiting lets them run.
   module WaitAside
     # Follows on the settings that Active Record makes of every new connection.
     def configure_connection
@@ -29,7 +31,12 @@ module Database
     # Opens the connection that Settings name.
     def connect
       ActiveRecord.default_timezone = :utc
-      ActiveRecord::Base.establish_connection(url: Settings.database_url, pool: 20, timeout: PATIENCE, default_transaction_mode: :immediate)
+      ActiveRecord::Base.establish_connection(
+        url: Settings.database_url,
+        pool: 20,
+        timeout: PATIENCE,
+        default_transaction_mode: :immediate
+      )
       adapter = ActiveRecord::Base.connection_db_config.adapter_class
       adapter.prepend(WaitAside) if adapter.name.end_with?("SQLite3Adapter") && !adapter.include?(WaitAside)
     end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Loads the core, the models and the work around them. The command line loads this only where it needs the database.
+# Loads the core, the models and the work around them. The command line loads this only where it needs the
+# database.
 ENV["BUNDLE_GEMFILE"] ||= File.expand_path("../Gemfile", __dir__)
 require "bundler/setup"
 $LOAD_PATH.unshift File.expand_path("../lib", __dir__)
@@ -11,7 +12,9 @@ require_relative "settings"
 require_relative "database"
 
 APP_LOADER = Zeitwerk::Loader.new.tap do |loader|
-  %w[models queries imports jobs sweeps findings signposts builds serving workspaces people recorders].each { |folder| loader.push_dir(File.expand_path("../app/#{folder}", __dir__)) }
+  %w[models queries imports jobs sweeps findings signposts builds serving workspaces people recorders].each do |folder|
+    loader.push_dir(File.expand_path("../app/#{folder}", __dir__))
+  end
   loader.setup
 end
 

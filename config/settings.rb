@@ -37,7 +37,8 @@ module Settings
       File.join(self["ORVANT_VAR"], *parts).tap { |path| FileUtils.mkdir_p(File.dirname(path), mode: 0o700) }
     end
 
-    # What is kept is its owner's alone: folders 700, files 600, what is there already and what this process will write.
+    # What is kept is its owner's alone: folders 700, files 600, what is there already and what this process
+    # will write.
     def keep_to_owner
       File.umask(0o077)
       FileUtils.mkdir_p(self["ORVANT_VAR"])

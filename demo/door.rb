@@ -2,7 +2,8 @@
 
 require_relative "../app/api/api"
 
-# Orvant's own API, as whoever sits at this machine uses it: what the demo holds comes in where everybody's does, and is judged there.
+# Orvant's own API, as whoever sits at this machine uses it: what the demo holds comes in where everybody's
+# does, and is judged there.
 class DemoDoor
   # Seconds between two looks at what the worker reads.
   PAUSE = 0.1
@@ -30,7 +31,9 @@ class DemoDoor
   #
   # @return [void]
   # @raise [SystemExit] where nothing could be read
-  def import(bytes, kind, filename:, **said) = finish(post("/imports", bytes, kind: kind, filename: filename, **said))
+  def import(bytes, kind, filename:, **said)
+    finish(post("/imports", bytes, kind: kind, filename: filename, **said))
+  end
 
   # @param wish [Hash] where from
   # @return [Integer] the import
@@ -49,9 +52,20 @@ class DemoDoor
     type = document.is_a?(String) ? "application/octet-stream" : "application/json"
     body = document.is_a?(String) ? document : JSON.generate(document)
     query = URI.encode_www_form(said.transform_values { |value| value.is_a?(Hash) ? JSON.generate(value) : value })
-    response = @api.request(method, "http://127.0.0.1#{@root}#{path}?#{query}", :input => body, "CONTENT_TYPE" => type, "HTTP_HOST" => "127.0.0.1", Access::CALLER => Caller.new(alone: true))
+    response = @api.request(
+      method,
+      "http://127.0.0.1#{@root}#{path}?#{query}",
+      :input => body,
+      "CONTENT_TYPE" => type,
+      "HTTP_HOST" => "127.0.0.1",
+      Access::CALLER => Caller.new(alone: true)
+    )
     answer = JSON.parse(response.body)
-    response.successful? ? answer : abort("The demo could not be loaded: #{answer["title"]} #{answer["detail"]}")
+    if response.successful?
+      answer
+    else
+      abort("The demo could not be loaded: #{answer["title"]} #{answer["detail"]}")
+    end
   end
 
   def finish(import)

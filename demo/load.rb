@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Loads the demo over Orvant's own API: the workspace where it is missing, and the host map as it is now. A person's changes stay.
+# Loads the demo over Orvant's own API: the workspace where it is missing, and the host map as it is now. A
+# person's changes stay.
 require_relative "../config/environment"
 require "net/http"
 require_relative "door"
@@ -14,10 +15,26 @@ HOST_MAP = lambda do |port, tls|
   secure = World::Secure::HOSTS.to_h { |host| [host, "127.0.0.1:#{tls}"] }
   {"*.example" => "127.0.0.1:#{port}", "old-tickets.skerryline.example" => nil, **secure}
 end
-TIDEPOST = {"network" => "Tidepost", "address" => "http://api.tidepost.example/ads", "key" => "harbour-key", "owner" => "Social agency"}.freeze
+TIDEPOST = {
+  "network" => "Tidepost",
+  "address" => "http://api.tidepost.example/ads",
+  "key" => "harbour-key",
+  "owner" => "Social agency"
+}.freeze
 # The display network's export names its columns in its own way.
-BRIGHTBUOY = {"account" => "Advertiser", "campaign" => "Campaign", "group" => "Line", "ad" => "Banner", "id" => "Banner no", "status" => "State",
-              "landing" => "Lands on", "pattern" => "Click pattern", "tail" => "Extra", "own" => "Own values", "spend" => "Cost", "clicks" => "Clicks", "conversions" => "Results"}.freeze
+BRIGHTBUOY = {"account" => "Advertiser",
+              "campaign" => "Campaign",
+              "group" => "Line",
+              "ad" => "Banner",
+              "id" => "Banner no",
+              "status" => "State",
+              "landing" => "Lands on",
+              "pattern" => "Click pattern",
+              "tail" => "Extra",
+              "own" => "Own values",
+              "spend" => "Cost",
+              "clicks" => "Clicks",
+              "conversions" => "Results"}.freeze
 
 # The demo's workspace, filled as the teams of the ferry line would fill it.
 class DemoLoad
@@ -49,20 +66,39 @@ class DemoLoad
   private
 
   def found
-    @name = @door.post("/api/workspaces", {title: "Skerry Line", convention: JSON.parse(file("convention.json")), host_map: @host_map})["name"]
+    @name = @door.post(
+      "/api/workspaces",
+      {title: "Skerry Line", convention: JSON.parse(file("convention.json")), host_map: @host_map}
+    )["name"]
     @door.enter(@name)
   end
 
   def set_up
-    @door.patch("networks" => [TIDEPOST], "signatures" => read_all("signatures"), "rehearsals" => read_all("rehearsals"),
-      "expected_fields" => %w[offer quote plan].map { |page| {"page" => "www.skerryline.example/groups/#{page}", "field" => "lead_source", "role" => "source"} },
-      "expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}], "watching" => JSON.parse(file("watching.json")))
+    @door.patch("networks" => [TIDEPOST],
+      "signatures" => read_all("signatures"),
+      "rehearsals" => read_all("rehearsals"),
+      "expected_fields" => %w[offer quote plan].map { |page|
+        {
+          "page" => "www.skerryline.example/groups/#{page}",
+          "field" => "lead_source",
+          "role" => "source"
+        }
+      },
+      "expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}],
+      "watching" => JSON.parse(file("watching.json")))
   end
 
   # From every kind of source.
   def collect
     read("links.csv", "links")
-    read("brightbuoy.csv", "ads", source: "Brightbuoy export", network: "Brightbuoy", owner: "Display agency", matching: BRIGHTBUOY)
+    read(
+      "brightbuoy.csv",
+      "ads",
+      source: "Brightbuoy export",
+      network: "Brightbuoy",
+      owner: "Display agency",
+      matching: BRIGHTBUOY
+    )
     read("messages/harbour-letter.eml", "messages", owner: "Newsletter desk")
     read("register.csv", "register", source: "Short links", host: "skl.example")
     read("print.csv", "print")
@@ -84,7 +120,9 @@ class DemoLoad
     fix = Workspace.find_by!(name: @name).fixes.sole
     proof = @door.post("/fixes/#{fix.id}/check", {})["id"]
     @door.work
-    {seen => SEEN, proof => PROVEN}.each { |id, at| Sweep.find(id).update!(created_at: at, started_at: at, finished_at: at + 60) }
+    {seen => SEEN, proof => PROVEN}.each do |id, at|
+      Sweep.find(id).update!(created_at: at, started_at: at, finished_at: at + 60)
+    end
     fix.reload.update!(proof: fix.proof.merge("at" => PROVEN.iso8601))
   end
 
@@ -92,9 +130,17 @@ class DemoLoad
   def weigh
     plan = File.join(DATA, "traffic_plan.json")
     @door.import(DemoTraffic.new(plan).to_csv, "traffic", filename: "sessions-august-november.csv")
-    @door.import(DemoLog.new(plan).text, "logs", filename: "shop-access.log", source: "Ticket shop's server", host: "shop.skerryline.example")
+    @door.import(
+      DemoLog.new(plan).text,
+      "logs",
+      filename: "shop-access.log",
+      source: "Ticket shop's server",
+      host: "shop.skerryline.example"
+    )
     sales = DemoSales.new(plan)
-    %w[claims orders touches].each { |kind| @door.import(sales.public_send(kind), kind, filename: "#{kind}-august-november.csv") }
+    %w[claims orders touches].each do |kind|
+      @door.import(sales.public_send(kind), kind, filename: "#{kind}-august-november.csv")
+    end
   end
 
   # A sheet that somebody is working at, templates, and two signposts.
@@ -107,7 +153,9 @@ class DemoLoad
 
   def read(name, kind, **said) = @door.import(file(name), kind, filename: File.basename(name), **said)
 
-  def read_all(folder) = Dir[File.join(DATA, folder, "*.json")].sort.map { |path| JSON.parse(File.read(path)) }
+  def read_all(folder)
+    Dir[File.join(DATA, folder, "*.json")].sort.map { |path| JSON.parse(File.read(path)) }
+  end
 
   def file(name) = File.binread(File.join(DATA, name)).force_encoding(Encoding::UTF_8)
 end

@@ -18,7 +18,12 @@ class DemoRun
 
   # Runs until it is ended.
   def call
-    options = Serving::Options.new(port: Integer(ENV.fetch("ORVANT_PORT", "4600")), bind: "127.0.0.1", workers: 1, signposts: 4680)
+    options = Serving::Options.new(
+      port: Integer(ENV.fetch("ORVANT_PORT", "4600")),
+      bind: "127.0.0.1",
+      workers: 1,
+      signposts: 4680
+    )
     Serving.new(options).call do |processes|
       KEPT.each { |name| FileUtils.rm_rf(Settings.var(name)) } if @reset
       start_world(processes)
@@ -39,7 +44,15 @@ class DemoRun
   end
 
   def load_data(processes, port, tls)
-    system("bundle", "exec", "ruby", "demo/load.rb", port.to_s, tls.to_s, chdir: Processes::ROOT) || processes.ending? ||
+    system(
+      "bundle",
+      "exec",
+      "ruby",
+      "demo/load.rb",
+      port.to_s,
+      tls.to_s,
+      chdir: Processes::ROOT
+    ) || processes.ending? ||
       abort("The demo data could not be loaded; the message above says why.")
   end
 end

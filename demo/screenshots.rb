@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Takes the pictures in docs/screenshots from a running demo that has been swept: `ruby demo/screenshots.rb [NAME…]`.
+# Takes the pictures in docs/screenshots from a running demo that has been swept: `ruby demo/screenshots.rb
+# [NAME…]`.
 ENV["BUNDLE_GEMFILE"] ||= File.expand_path("../Gemfile", __dir__)
 require "bundler/setup"
 require "ferrum"
@@ -15,12 +16,31 @@ FIX = ->(code) { ASK.call("/fixes")["fixes"].find { |fix| fix["codes"].include?(
 FIXES = -> { ASK.call("/traffic")["causes"].flat_map { |cause| cause["fixes"] }.uniq.join(",") }
 
 # What a person does on a view before its picture is taken.
-SEND = ->(path, body) { JSON.parse(Net::HTTP.post(URI("#{BASE}/api/workspaces/skerry-line#{path}"), JSON.generate(body), "content-type" => "application/json").body) }
+SEND = ->(path, body) {
+  JSON.parse(Net::HTTP.post(
+    URI("#{BASE}/api/workspaces/skerry-line#{path}"),
+    JSON.generate(body),
+    "content-type" => "application/json"
+  ).body)
+}
 # People and a bot pass the signposts.
 PASSES = lambda {
   server = URI(ASK.call("/signposts")["server"])
-  agents = ["Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/17.0 Mobile/15E148 Safari/604.1", "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0", "ExampleBot/1.0 (+http://bot.example/)"]
-  Net::HTTP.start(server.host, server.port) { |http| 40.times { |number| http.get((number % 3 == 0) ? "/deck" : "/lights", "Host" => "skl.example", "User-Agent" => agents[(number % 9 == 0) ? 2 : number % 2], "Referer" => (number % 5 == 0) ? "http://www.isleguide.example/lights" : "") } }
+  agents = [
+    "Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/17.0 Mobile/15E148 Safari/604.1",
+    "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0",
+    "ExampleBot/1.0 (+http://bot.example/)"
+  ]
+  Net::HTTP.start(server.host, server.port) do |http|
+    40.times do |number|
+      http.get(
+        (number % 3 == 0) ? "/deck" : "/lights",
+        "Host" => "skl.example",
+        "User-Agent" => agents[(number % 9 == 0) ? 2 : number % 2],
+        "Referer" => (number % 5 == 0) ? "http://www.isleguide.example/lights" : ""
+      )
+    end
+  end
 }
 SHEET = -> { ASK.call("/sheets")["sheets"].find { |one| one["name"] == "December lights" }["id"] }
 
@@ -84,7 +104,13 @@ VIEWS.slice(*(ARGV.empty? ? VIEWS.keys : ARGV)).each do |name, view|
   page = browser.create_page
   page.command("Emulation.setEmulatedMedia",
     features: [{name: "prefers-color-scheme", value: name.end_with?("dark") ? "dark" : "light"}])
-  page.command("Emulation.setDeviceMetricsOverride", width: 1280, height: 800, deviceScaleFactor: 1, mobile: false)
+  page.command(
+    "Emulation.setDeviceMetricsOverride",
+    width: 1280,
+    height: 800,
+    deviceScaleFactor: 1,
+    mobile: false
+  )
   page.go_to("#{BASE}/w/skerry-line/#{view.call}")
   sleep 1.5 # Until data, fonts and moving bars have come to rest.
   ACTS[name]&.call(page)

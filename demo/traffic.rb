@@ -4,9 +4,20 @@ require "csv"
 require "date"
 require "json"
 
-# Thirteen weeks of session rows for the demo, made from a plan of streams. The same plan always gives the same rows.
+# Thirteen weeks of session rows for the demo, made from a plan of streams. The same plan always gives the
+# same rows.
 class DemoTraffic
-  COLUMNS = ["date", "source", "medium", "campaign", "landing page", "referrer", "sessions", "conversions", "revenue"].freeze
+  COLUMNS = [
+    "date",
+    "source",
+    "medium",
+    "campaign",
+    "landing page",
+    "referrer",
+    "sessions",
+    "conversions",
+    "revenue"
+  ].freeze
   # Sunday to Saturday: islands are visited at the weekend.
   WEEK = [1.35, 0.8, 0.8, 0.85, 0.95, 1.1, 1.4].freeze
 
@@ -19,7 +30,11 @@ class DemoTraffic
   def to_csv
     CSV.generate do |csv|
       csv << COLUMNS
-      days.each { |day| @plan["streams"].each_with_index { |stream, index| row(stream, index, day)&.then { |cells| csv << cells } } }
+      days.each do |day|
+        @plan["streams"].each_with_index do |stream, index|
+          row(stream, index, day)&.then { |cells| csv << cells }
+        end
+      end
     end
   end
 
@@ -37,7 +52,10 @@ class DemoTraffic
     conversions = Array.new(sessions) { chance.rand < stream["conversion_rate"] }.count(true)
     return if sessions.zero?
 
-    [day.iso8601, *stream.values_at("source", "medium", "campaign", "landing", "referrer"), sessions, conversions,
+    [day.iso8601,
+      *stream.values_at("source", "medium", "campaign", "landing", "referrer"),
+      sessions,
+      conversions,
       format("%.2f", conversions * stream["cents_each"] / 100.0)]
   end
 end

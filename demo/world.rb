@@ -6,13 +6,14 @@ require "rack"
 require_relative "world/page"
 Dir[File.join(__dir__, "world", "*.rb")].sort.each { |file| require file }
 
-# The demo's outside world: one small server that plays every host the ferry line's links lead over. Which host is meant stands in
-# the Host header, as for any server; Orvant reaches it by the workspace's host map.
+# The demo's outside world: one small server that plays every host the ferry line's links lead over. Which
+# host is meant stands in the Host header, as for any server; Orvant reaches it by the workspace's host map.
 class World
   NOT_HERE = [404, {"content-type" => "text/plain"}, ["No such host in this world.\n"]].freeze
 
   # @param faults [World::Faults]
-  # @param signposts [#call, nil] serves what the short-link service does not know: the signposts stand on its host
+  # @param signposts [#call, nil] serves what the short-link service does not know: the signposts stand on its
+  #   host
   def initialize(faults, signposts: nil)
     @counts = Hash.new(0)
     @lock = Mutex.new
@@ -27,9 +28,17 @@ class World
       "cdn.gullwatch.example" => AnalyticsScript.new, "in.gullwatch.example" => Collection.new,
       "js.tidegauge.example" => WatcherScript.new, "eye.tidegauge.example" => Collection.new,
       "tag.beaconbay.example" => AdScript.new, "px.beaconbay.example" => Collection.new,
-      "js.foghorn.example" => FoghornScript.new, "in.foghorn.example" => Collection.new, "shop.skerryline.example" => Shop.new(faults),
-      "go.brightbuoy.example" => SearchClicks.new, "go.breezehop.example" => Breezehop.new, "archive.skerryline.example" => Archive.new,
-      "api.tidepost.example" => NetworkApi.new("/ads" => data("tidepost_today.json"), "/ads/yesterday" => data("tidepost_yesterday.json")), **Secure::HOSTS.to_h { |host| [host, site] }
+      "js.foghorn.example" => FoghornScript.new,
+      "in.foghorn.example" => Collection.new,
+      "shop.skerryline.example" => Shop.new(faults),
+      "go.brightbuoy.example" => SearchClicks.new,
+      "go.breezehop.example" => Breezehop.new,
+      "archive.skerryline.example" => Archive.new,
+      "api.tidepost.example" => NetworkApi.new(
+        "/ads" => data("tidepost_today.json"),
+        "/ads/yesterday" => data("tidepost_yesterday.json")
+      ),
+      **Secure::HOSTS.to_h { |host| [host, site] }
     }
     @control = Control.new(faults, method(:counts))
   end

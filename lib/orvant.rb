@@ -2,8 +2,8 @@
 
 require "zeitwerk"
 
-# The core of Orvant: the rules of the job and their computation. It takes values and returns values; it knows no database, no
-# web server and no screen.
+# The core of Orvant: the rules of the job and their computation. It takes values and returns values; it knows
+# no database, no web server and no screen.
 #
 # In the order of the job, each name using only those before it:
 #
@@ -33,6 +33,7 @@ module Orvant
   loader.setup
 end
 
-# All checks are there before any of them judges. Loaded on first use, they would be while many links are judged at once on fibers,
-# and loading a file lets another fiber run: that one would judge by those loaded so far.
+# All checks are there before any of them judges. Loaded on first use, they would be while many links are
+# judged at once on fibers, and loading a file lets another fiber run: that one would judge by those loaded so
+# far.
 Orvant::Check.all

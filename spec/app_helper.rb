@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# What specs of the application need beyond the core: a database of their own, the demo's outside world, and the API.
+# What specs of the application need beyond the core: a database of their own, the demo's outside world, and
+# the API.
 require "tmpdir"
 SPEC_VAR = Dir.mktmpdir("orvant-spec")
 ENV["ORVANT_VAR"] = SPEC_VAR
@@ -19,7 +20,8 @@ Database.migrate
 
 RSpec.configure do |config|
   config.include ApiCalls, :api
-  # Each group begins from an empty database, or from the demo where it says so; the demo is swept once for all of them.
+  # Each group begins from an empty database, or from the demo where it says so; the demo is swept once for
+  # all of them.
   config.before(:context, :empty) { DemoFixture.clear }
   config.before(:context, :demo) { DemoFixture.loaded }
   config.before(:context, :swept) { DemoFixture.swept }

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# What specs of the screens need beyond the application: a real browser, a real server, and a worker of its own process.
+# What specs of the screens need beyond the application: a real browser, a real server, and a worker of its
+# own process.
 require_relative "app_helper"
 require "capybara/rspec"
 require "capybara/cuprite"

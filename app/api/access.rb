@@ -4,8 +4,9 @@ require "rack"
 require_relative "api_document"
 require_relative "problem"
 
-# Lets a request through to an operation that whoever asks may do. The OpenAPI document names the least that each asks for (x-role), and
-# whether only a person may (x-in-person). What the document does not know is not there, however its path is written.
+# Lets a request through to an operation that whoever asks may do. The OpenAPI document names the least that
+# each asks for (x-role), and whether only a person may (x-in-person). What the document does not know is not
+# there, however its path is written.
 class Access
   CALLER = "orvant.caller"
   COOKIE = "orvant_sign_in"
@@ -17,7 +18,9 @@ class Access
   def self.caller(env) = env[CALLER] ||= recognise(Rack::Request.new(env))
 
   def self.recognise(request)
-    return Caller.new(key: ApiKey.of(request.get_header("HTTP_AUTHORIZATION")[/\ABearer (\S+)\z/, 1].to_s)) if request.has_header?("HTTP_AUTHORIZATION")
+    if request.has_header?("HTTP_AUTHORIZATION")
+      return Caller.new(key: ApiKey.of(request.get_header("HTTP_AUTHORIZATION")[/\ABearer (\S+)\z/, 1].to_s))
+    end
     return Caller.new(alone: true) if Caller.alone?
 
     Caller.new(person: SignIn.of(request.cookies[COOKIE])&.person)
@@ -55,7 +58,9 @@ class Access
     least = operation.role
     return if least == "nobody"
     raise Problem.new(:not_signed_in) if caller.stranger?
-    raise Problem.new(:not_permitted, "Only a person who has signed in may do that; a key may not.") if operation.in_person && caller.key
+    if operation.in_person && caller.key
+      raise Problem.new(:not_permitted, "Only a person who has signed in may do that; a key may not.")
+    end
 
     refuse(caller, least, given) unless permitted?(caller, least, given)
   end
@@ -80,9 +85,14 @@ class Access
 
   # Whoever is not in a workspace is not told that there is one.
   def refuse(caller, least, given)
-    return raise Problem.new(:not_permitted, "Only the owner of a workspace may do that.") unless Role::NAMES.include?(least)
+    unless Role::NAMES.include?(least)
+      return raise Problem.new(:not_permitted, "Only the owner of a workspace may do that.")
+    end
 
-    role = role(caller, given) or raise Problem.new(:not_found, "There is no workspace “#{given["workspace"].to_s[0, 80]}”.")
+    role = role(caller, given) or raise Problem.new(
+      :not_found,
+      "There is no workspace “#{given["workspace"].to_s[0, 80]}”."
+    )
     raise Problem.new(:not_permitted, "You are #{role} here; that is for #{least}s.")
   end
 end

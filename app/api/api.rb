@@ -40,14 +40,38 @@ class Api < Resource
 
   use Forwarded
   use Rack::Deflater, include: COMPRESSED,
-    if: ->(_, _, headers, body) { (headers["content-length"] || (body.respond_to?(:sum) ? body.sum(&:bytesize) : COMPRESSED_FROM)).to_i >= COMPRESSED_FROM }
+    if: ->(_, _, headers, body) {
+      (headers["content-length"] ||
+          (body.respond_to?(:sum) ? body.sum(&:bytesize) : COMPRESSED_FROM)).to_i >= COMPRESSED_FROM
+    }
   use ContentSecurity
   use OwnOrigin
   Tries.set_up
   use Rack::Attack
   use Access
   use RequestContract
-  [SessionResource, PeopleResource, WorkspacesResource, ConventionsResource, WaiversResource, SheetsResource, SignpostsResource, LinksResource, ImportsResource, SweepsResource, PagesResource, SendersResource, RehearsalsResource, RecordersResource, TrafficRowsResource, FixesResource, HistoryResource, HealthResource].each { |resource| use resource }
+  [
+    SessionResource,
+    PeopleResource,
+    WorkspacesResource,
+    ConventionsResource,
+    WaiversResource,
+    SheetsResource,
+    SignpostsResource,
+    LinksResource,
+    ImportsResource,
+    SweepsResource,
+    PagesResource,
+    SendersResource,
+    RehearsalsResource,
+    RecordersResource,
+    TrafficRowsResource,
+    FixesResource,
+    HistoryResource,
+    HealthResource
+  ].each do |resource|
+    use resource
+  end
 
   not_found do
     request.path.start_with?("/api/") ? problem(Problem.new(:not_found)) : page
@@ -67,7 +91,9 @@ class Api < Resource
 
   private
 
-  def compressed?(file) = request.accept_encoding.any? { |name, weight| name == "br" && weight.positive? } && File.file?(file)
+  def compressed?(file)
+    request.accept_encoding.any? { |name, weight| name == "br" && weight.positive? } && File.file?(file)
+  end
 
   def send_compressed(path)
     headers "content-encoding" => "br", "vary" => "accept-encoding"
@@ -76,7 +102,9 @@ class Api < Resource
 
   def page
     file = File.join(WEB, "index.html")
-    halt 503, {"content-type" => "text/plain"}, "The screens are not built yet: run bin/setup." unless File.exist?(file)
+    unless File.exist?(file)
+      halt 503, {"content-type" => "text/plain"}, "The screens are not built yet: run bin/setup."
+    end
 
     status 200
     content_type :html

@@ -2,7 +2,8 @@
 
 require "securerandom"
 
-# Lets the browser run only what ships with Orvant: no inline script at all, and no inline style but the theme's own, by nonce.
+# Lets the browser run only what ships with Orvant: no inline script at all, and no inline style but the
+# theme's own, by nonce.
 class ContentSecurity
   # @param app [#call]
   def initialize(app)

@@ -20,12 +20,18 @@ class ConventionsResource < Resource
 
   get "/api/workspaces/:workspace/convention/compare" do
     before, after = version(params["from"]), version(params["to"])
-    json("from" => before.as_document, "to" => after.as_document, "differences" => Orvant::Convention::Comparison.of(before.document, after.document).map(&:to_h))
+    json(
+      "from" => before.as_document,
+      "to" => after.as_document,
+      "differences" => Orvant::Convention::Comparison.of(before.document, after.document).map(&:to_h)
+    )
   end
 
   post "/api/workspaces/:workspace/convention" do
     wish = json_body
-    raise Problem.new(:unusable_input, "Send the convention as “document”.") unless wish["document"].is_a?(Hash)
+    unless wish["document"].is_a?(Hash)
+      raise Problem.new(:unusable_input, "Send the convention as “document”.")
+    end
 
     save_version(wish["document"], wish)
   end
@@ -33,7 +39,11 @@ class ConventionsResource < Resource
   post "/api/workspaces/:workspace/convention/versions/:version/restore" do
     earlier = version(params["version"])
     wish = json_body
-    save_version(earlier.document, {"note" => "Version #{earlier.version} brought back"}.merge(wish), restores: earlier.version)
+    save_version(
+      earlier.document,
+      {"note" => "Version #{earlier.version} brought back"}.merge(wish),
+      restores: earlier.version
+    )
   end
 
   # Faults are an answer here, not an error: a person is still writing.
@@ -42,16 +52,32 @@ class ConventionsResource < Resource
     begin
       json("faults" => [], **PreviewDesk.for(workspace).document(Orvant::Convention.read(document)))
     rescue Orvant::Error::UnusableDocument => error
-      json("faults" => error.message.lines.map(&:strip), "links" => 0, "changed" => 0, "shifts" => [], "codes" => [], "sample" => [], "traffic" => {"sessions" => 0, "moved" => 0, "moves" => []})
+      json(
+        "faults" => error.message.lines.map(&:strip),
+        "links" => 0,
+        "changed" => 0,
+        "shifts" => [],
+        "codes" => [],
+        "sample" => [],
+        "traffic" => {"sessions" => 0, "moved" => 0, "moves" => []}
+      )
     end
   end
 
   # As above: faults are an answer.
   post "/api/workspaces/:workspace/convention/try" do
     wish = json_body
-    typed_json(RulesTrial.new(workspace, Orvant::Convention.read(wish["document"])).document(visit: wish["visit"], network: wish["network"], pattern: wish["pattern"]))
+    typed_json(RulesTrial.new(workspace, Orvant::Convention.read(wish["document"]))
+      .document(visit: wish["visit"], network: wish["network"], pattern: wish["pattern"]))
   rescue Orvant::Error => error
-    typed_json("faults" => error.message.lines.map(&:strip), "caught" => [], "unassigned" => 0, "sessions" => 0, "visit" => nil, "click" => nil)
+    typed_json(
+      "faults" => error.message.lines.map(&:strip),
+      "caught" => [],
+      "unassigned" => 0,
+      "sessions" => 0,
+      "visit" => nil,
+      "click" => nil
+    )
   end
 
   post "/api/workspaces/:workspace/convention/learn" do
@@ -60,25 +86,48 @@ class ConventionsResource < Resource
 
   post "/api/workspaces/:workspace/convention/apply" do
     wish = json_body
-    raise Problem.new(:unusable_input, "Send “document” and “proposals”.") unless wish["document"].is_a?(Hash) && wish["proposals"].is_a?(Array)
+    unless wish["document"].is_a?(Hash) && wish["proposals"].is_a?(Array)
+      raise Problem.new(:unusable_input, "Send “document” and “proposals”.")
+    end
 
-    typed_json("document" => Orvant::Convention::Learning.apply(wish["document"], wish["proposals"].select { |one| one.is_a?(Hash) }))
+    typed_json("document" => Orvant::Convention::Learning.apply(
+      wish["document"],
+      wish["proposals"].select { |one| one.is_a?(Hash) }
+    ))
   end
 
   get "/api/workspaces/:workspace/convention/rules" do
     rules = workspace.convention
-    typed_json("name" => rules.name, "note" => rules.note, "version" => workspace.convention_version.as_document, "roles" => rules_in_words(rules),
+    typed_json("name" => rules.name,
+      "note" => rules.note,
+      "version" => workspace.convention_version.as_document,
+      "roles" => rules_in_words(rules),
       "pairs" => Orvant::Convention::VocabularyTable.pair_rows(rules).map { |row| Orvant::Convention::VocabularyTable::PAIR_COLUMNS.zip(row).to_h },
-      "rules" => rules.rules.map { |rule| {"scope" => rule.to_s, "role" => rule.role, "changes" => rule.changes, "why" => rule.why} })
+      "rules" => rules.rules.map { |rule|
+        {
+          "scope" => rule.to_s,
+          "role" => rule.role,
+          "changes" => rule.changes,
+          "why" => rule.why
+        }
+      })
   end
 
   get "/api/workspaces/:workspace/convention/vocabularies/:role.csv" do
     role = convention.role(params["role"]) or raise Problem.new(:not_found)
-    csv("#{role.name}.csv", Orvant::Convention::VocabularyTable::COLUMNS, Orvant::Convention::VocabularyTable.rows(role.vocabulary))
+    csv(
+      "#{role.name}.csv",
+      Orvant::Convention::VocabularyTable::COLUMNS,
+      Orvant::Convention::VocabularyTable.rows(role.vocabulary)
+    )
   end
 
   get "/api/workspaces/:workspace/convention/pairs.csv" do
-    csv("pairs.csv", Orvant::Convention::VocabularyTable::PAIR_COLUMNS, Orvant::Convention::VocabularyTable.pair_rows(convention))
+    csv(
+      "pairs.csv",
+      Orvant::Convention::VocabularyTable::PAIR_COLUMNS,
+      Orvant::Convention::VocabularyTable.pair_rows(convention)
+    )
   end
 
   post "/api/workspaces/:workspace/convention/table" do
@@ -94,16 +143,22 @@ class ConventionsResource < Resource
   post "/api/workspaces/:workspace/proposed-values" do
     wish = json_body
     role, value = line(wish["role"], 40), line(wish["value"], 200)
-    raise Problem.new(:unusable_input, "Name a role of the convention and the value.") if value.empty? || convention.role(role).nil?
+    if value.empty? || convention.role(role).nil?
+      raise Problem.new(:unusable_input, "Name a role of the convention and the value.")
+    end
 
-    proposed = workspace.proposed_values.find_or_create_by!(role: role, value: value, state: "open") { |one| one.assign_attributes(reason: line(wish["reason"], 500), author: author(wish)) }
+    proposed = workspace.proposed_values.find_or_create_by!(role: role, value: value, state: "open") do |one|
+      one.assign_attributes(reason: line(wish["reason"], 500), author: author(wish))
+    end
     status 201
     typed_json(proposed.as_document)
   end
 
   post "/api/workspaces/:workspace/proposed-values/:id" do
     state = json_body["state"].to_s
-    raise Problem.new(:unusable_input, "A state is one of: #{ProposedValue::STATES.join(", ")}.") unless ProposedValue::STATES.include?(state)
+    unless ProposedValue::STATES.include?(state)
+      raise Problem.new(:unusable_input, "A state is one of: #{ProposedValue::STATES.join(", ")}.")
+    end
 
     typed_json(workspace.proposed_values.find(params["id"]).tap { |one| one.update!(state: state) }.as_document)
   end
@@ -125,19 +180,35 @@ class ConventionsResource < Resource
   end
 
   def save_version(document, wish, **facts)
-    saved = ConventionVersion.save!(workspace, document, base: wish["base"].to_i, note: line(wish["note"], 500), author: author(wish), **facts)
+    saved = ConventionVersion.save!(
+      workspace,
+      document,
+      base: wish["base"].to_i,
+      note: line(wish["note"], 500),
+      author: author(wish),
+      **facts
+    )
     status 201
     typed_json(version_document(saved))
   rescue ConventionVersion::Overtaken => overtaken
     base = workspace.convention_versions.find_by(version: wish["base"].to_i) || overtaken.latest
     changes = Orvant::Convention::Comparison.of(base.document, overtaken.latest.document)
-    raise Problem.new(:overtaken, overtaken.message, more: {"latest" => overtaken.latest.as_document, "differences" => changes.first(200).map(&:to_h)})
+    raise Problem.new(
+      :overtaken,
+      overtaken.message,
+      more: {"latest" => overtaken.latest.as_document, "differences" => changes.first(200).map(&:to_h)}
+    )
   end
 
   def rules_in_words(convention)
     convention.roles.map do |role|
       examples = Orvant::Checks::Param::Examples.new(convention, role)
-      {"role" => role.name, "meaning" => role.meaning, "owner" => role.owner, "sentences" => Orvant::Convention::InWords.new(role).sentences, "good" => examples.good.map(&:to_h), "bad" => examples.bad.map(&:to_h),
+      {"role" => role.name,
+       "meaning" => role.meaning,
+       "owner" => role.owner,
+       "sentences" => Orvant::Convention::InWords.new(role).sentences,
+       "good" => examples.good.map(&:to_h),
+       "bad" => examples.bad.map(&:to_h),
        "values" => role.vocabulary.entries.map { |entry| entry.to_h.transform_keys(&:to_s) }}
     end
   end

@@ -12,7 +12,9 @@ class FixesResource < Resource
   end
 
   get "/api/workspaces/:workspace/fixes.csv" do
-    rows = ordered_fixes.map { |fix| fix.as_document.merge("revenue" => format("%.2f", fix.revenue / 100.0)).values_at(*FIX_COLUMNS) }
+    rows = ordered_fixes.map do |fix|
+      fix.as_document.merge("revenue" => format("%.2f", fix.revenue / 100.0)).values_at(*FIX_COLUMNS)
+    end
     csv("fixes.csv", FIX_COLUMNS, rows)
   end
 
@@ -21,13 +23,19 @@ class FixesResource < Resource
   end
 
   get "/api/workspaces/:workspace/fixes/:id/corrected.csv" do
-    rows = corrected(one_fix.findings.includes(:link).to_a).map { |one| [one.corrected_address, one.link.address, one.link.kind, one.link.place, one.link.owner] }
+    rows = corrected(one_fix.findings.includes(:link).to_a).map do |one|
+      [one.corrected_address, one.link.address, one.link.kind, one.link.place, one.link.owner]
+    end
     csv("corrected-links.csv", CORRECTED_COLUMNS, rows)
   end
 
   get "/api/workspaces/:workspace/fixes/:id/ads.csv" do
     rows = ad_rows(one_fix.findings.standing.includes(link: :sightings).order(:id).to_a)
-    csv("ads-to-upload.csv", Orvant::Fix::AdRows::COLUMNS, rows.map { |row| row.to_h.values_at(*Orvant::Fix::AdRows::COLUMNS) })
+    csv(
+      "ads-to-upload.csv",
+      Orvant::Fix::AdRows::COLUMNS,
+      rows.map { |row| row.to_h.values_at(*Orvant::Fix::AdRows::COLUMNS) }
+    )
   end
 
   post "/api/workspaces/:workspace/fixes/:id/check" do
@@ -40,7 +48,9 @@ class FixesResource < Resource
   def ordered_fixes
     fixes = workspace.fixes
     fixes = fixes.where(state: params["state"].split(",")) unless params["state"].to_s.empty?
-    fixes.sort_by { |fix| [-fix.sessions, -fix.revenue, -fix.shared_sessions, Orvant::Finding::WEIGHTS.index(fix.weight), fix.id] }
+    fixes.sort_by do |fix|
+      [-fix.sessions, -fix.revenue, -fix.shared_sessions, Orvant::Finding::WEIGHTS.index(fix.weight), fix.id]
+    end
   end
 
   def one_fix = workspace.fixes.find(params["id"])
@@ -48,7 +58,11 @@ class FixesResource < Resource
   def fix_detail(fix)
     findings = fix.findings.includes(link: :sightings).order(:id).to_a
     rows = ad_rows(findings)
-    {"fix" => fix.as_document, "ads" => rows.first(MOST_AD_ROWS).map(&:to_h), "ad_rows" => rows.size, "no_list" => no_list(fix, findings, rows), "findings" => findings.last(200).map { |one| fix_finding(one) },
+    {"fix" => fix.as_document,
+     "ads" => rows.first(MOST_AD_ROWS).map(&:to_h),
+     "ad_rows" => rows.size,
+     "no_list" => no_list(fix, findings, rows),
+     "findings" => findings.last(200).map { |one| fix_finding(one) },
      "corrected" => corrected(findings).size, "can_check" => !fix.proof_scope.nil?,
      "checks" => fix.sweeps.order(id: :desc).limit(10).map(&:as_document), "rows" => fix_rows(fix)}
   end
@@ -60,16 +74,26 @@ class FixesResource < Resource
 
   # The rows that this fix wins back, alike ones together.
   def fix_rows(fix)
-    columns = ["combinations.channel", "explanations.rightful_channel", *%w[source medium campaign landing referrer].map { |name| "combinations.#{name}" }]
+    columns = [
+      "combinations.channel",
+      "explanations.rightful_channel",
+      *%w[source medium campaign landing referrer].map { |name| "combinations.#{name}" }
+    ]
     rows = workspace.traffic_rows.of_root(fix.root)
-    rows.group(*columns).order(Arel.sql("SUM(traffic_rows.sessions) DESC")).limit(20).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.revenue)"))
-      .map { |cells| %w[channel becomes source medium campaign landing referrer sessions revenue].zip([*cells.first(columns.size), *cells.last(2).map(&:to_i)]).to_h }
+    rows.group(*columns).order(Arel.sql("SUM(traffic_rows.sessions) DESC")).limit(20).pluck(
+      *columns,
+      Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.revenue)")
+    )
+      .map { |cells|
+        %w[channel becomes source medium campaign landing referrer sessions revenue].zip([*cells.first(columns.size), *cells.last(2).map(&:to_i)]).to_h
+      }
   end
 
   # What a network takes in for the ads among them.
   def ad_rows(findings)
     ads = corrected(findings).flat_map do |one|
-      LinkEntries.sightings(one.link).zip(one.link.sightings.reject(&:ended_by_id).sort_by(&:id)).filter_map { |core, stored| ad(one, core, stored) if core.kind == "ad" }
+      LinkEntries.sightings(one.link).zip(one.link.sightings.reject(&:ended_by_id).sort_by(&:id))
+        .filter_map { |core, stored| ad(one, core, stored) if core.kind == "ad" }
     end
     Orvant::Fix::AdRows.new(ads).rows
   end
@@ -77,21 +101,41 @@ class FixesResource < Resource
   # Sightings of earlier versions know what the ad itself sets.
   def ad(finding, core, stored)
     facts = core.facts.to_h
-    levels = stored.click.to_h["levels"] || [{"name" => "ad", "landing" => core.declared&.raw, "tail" => facts["tail"], "pattern" => facts["pattern"]}.compact]
-    Orvant::Fix::AdRows::Ad.new(facts: facts, levels: levels, from: finding.link.address, to: finding.corrected_address)
+    levels = stored.click.to_h["levels"] ||
+      [{
+        "name" => "ad",
+        "landing" => core.declared&.raw,
+        "tail" => facts["tail"],
+        "pattern" => facts["pattern"]
+      }.compact]
+    Orvant::Fix::AdRows::Ad.new(
+      facts: facts,
+      levels: levels,
+      from: finding.link.address,
+      to: finding.corrected_address
+    )
   end
 
   # @return [String, nil] why there is nothing to upload
   def no_list(fix, findings, rows)
     return if rows.any? || corrected(findings).any?
 
-    {"server" => "This is mended on a server: there it is one rule, and no link need be changed.", "page" => "This is mended on the page itself, so there is no list of links to change.",
-     "settings" => "This is mended in the settings, so there is no list of links to change.", "convention" => "This is for the rules, or for whoever names things: no single link tells what is right."}
-      .fetch(fix.at) { "What was meant cannot be told from the links alone, so no corrected addresses can be offered." }
+    {"server" => "This is mended on a server: there it is one rule, and no link need be changed.",
+     "page" => "This is mended on the page itself, so there is no list of links to change.",
+     "settings" => "This is mended in the settings, so there is no list of links to change.",
+     "convention" => "This is for the rules, or for whoever names things: no single link tells what is right."}
+      .fetch(fix.at) {
+        "What was meant cannot be told from the links alone, so no corrected addresses can be offered."
+      }
   end
 
-  # One corrected address a link, with the place where it goes. What a server must mend is not mended by another link.
+  # One corrected address a link, with the place where it goes. What a server must mend is not mended by
+  # another link.
   def corrected(findings)
-    findings.select { |one| one.corrected_address && one.link && one.remedy["at"] == "sighting" }.uniq(&:link_id)
+    findings.select { |one|
+      one.corrected_address &&
+        one.link &&
+        one.remedy["at"] == "sighting"
+    }.uniq(&:link_id)
   end
 end

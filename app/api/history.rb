@@ -9,6 +9,10 @@ class HistoryResource < Resource
   end
 
   get "/api/workspaces/:workspace/history.csv" do
-    csv("history.csv", COLUMNS, History.new(workspace).deeds.map { |deed| deed.as_document.values_at(*COLUMNS) })
+    csv(
+      "history.csv",
+      COLUMNS,
+      History.new(workspace).deeds.map { |deed| deed.as_document.values_at(*COLUMNS) }
+    )
   end
 end

@@ -11,7 +11,11 @@ class ImportsResource < Resource
     one = beginning ? importing(beginning, source: "") : importing
     kept = ColumnMatching.latest(workspace, import_kind, one.header.to_a)
     preview = after_others { one.preview }
-    json(preview.merge("kind" => import_kind, "said" => kept ? kept.said : {}, "notes" => preview["notes"] + told_of(beginning)))
+    json(preview.merge(
+      "kind" => import_kind,
+      "said" => kept ? kept.said : {},
+      "notes" => preview["notes"] + told_of(beginning)
+    ))
   end
 
   post "/api/workspaces/:workspace/imports/guess" do
@@ -36,15 +40,28 @@ class ImportsResource < Resource
     known_kind(wish["link_kind"])
     wish["addresses"].to_s.split.each { |text| Orvant::Address.parse(text) }
     Orvant::Address.parse(wish["address"]) if kind == "site"
-    name = {"site" => wish["address"], "pages" => wish["addresses"].to_s.split.first, "network" => wish["network"]}.fetch(kind).to_s
-    import = begin_import(kind, sealed(wish.except("kind")), filename: name, source: (kind == "pages") ? "" : name)
+    name = {
+      "site" => wish["address"],
+      "pages" => wish["addresses"].to_s.split.first,
+      "network" => wish["network"]
+    }.fetch(kind).to_s
+    import = begin_import(
+      kind,
+      sealed(wish.except("kind")),
+      filename: name,
+      source: (kind == "pages") ? "" : name
+    )
     status 201
     json(import.as_document)
   end
 
   get "/api/workspaces/:workspace/imports" do
-    json("imports" => workspace.imports.order(id: :desc).limit(100).map(&:as_document), "followed" => workspace.followed_logs.order(:path).map(&:as_document), "networks" => workspace.networks.map { |one| one["network"] },
-      "dialects" => convention.dialects.map(&:network), "own_hosts" => convention.own_hosts.names, "relay_hosts" => convention.relay_hosts.names)
+    json("imports" => workspace.imports.order(id: :desc).limit(100).map(&:as_document),
+      "followed" => workspace.followed_logs.order(:path).map(&:as_document),
+      "networks" => workspace.networks.map { |one| one["network"] },
+      "dialects" => convention.dialects.map(&:network),
+      "own_hosts" => convention.own_hosts.names,
+      "relay_hosts" => convention.relay_hosts.names)
   end
 
   get "/api/workspaces/:workspace/imports/:id" do
@@ -57,7 +74,11 @@ class ImportsResource < Resource
   end
 
   get "/api/workspaces/:workspace/imports/:id/rejected.csv" do
-    csv("rejected.csv", %w[line reason cells], one_import.rejected.map { |row| [row["line"], row["reason"], *row["cells"]] })
+    csv(
+      "rejected.csv",
+      %w[line reason cells],
+      one_import.rejected.map { |row| [row["line"], row["reason"], *row["cells"]] }
+    )
   end
 
   get "/api/workspaces/:workspace/imports/:id/pages" do
@@ -85,7 +106,8 @@ class ImportsResource < Resource
 
   # What the person said beside the file.
   def import_options
-    said = %w[network host place owner link_kind dates].to_h { |name| [name, params[name].to_s[0, 200]] }.reject { |_, value| value.empty? }
+    said = %w[network host place owner link_kind dates].to_h { |name| [name, params[name].to_s[0, 200]] }
+      .reject { |_, value| value.empty? }
     known_kind(said["link_kind"])
     params["matching"].to_s.empty? ? said : said.merge("matching" => matching)
   end
@@ -93,7 +115,10 @@ class ImportsResource < Resource
   def known_kind(kind)
     return if kind.nil? || Orvant::Inventory::Sighting::KINDS.include?(kind)
 
-    raise Problem.new(:unusable_input, "The kind of link is one of: #{Orvant::Inventory::Sighting::KINDS.join(", ")}.")
+    raise Problem.new(
+      :unusable_input,
+      "The kind of link is one of: #{Orvant::Inventory::Sighting::KINDS.join(", ")}."
+    )
   end
 
   def matching
@@ -106,29 +131,52 @@ class ImportsResource < Resource
   end
 
   def importing(bytes = uploaded, source: params["source"].to_s)
-    Importing.of(import_kind).new(workspace, bytes, filename: params.fetch("filename", "upload.csv"), kind: import_kind, source: source, options: import_options)
+    Importing.of(import_kind).new(
+      workspace,
+      bytes,
+      filename: params.fetch("filename", "upload.csv"),
+      kind: import_kind,
+      source: source,
+      options: import_options
+    )
   end
 
   # Of a part nothing can be said to be gone, so that a part is compared with nothing.
   def told_of(beginning)
     return [] unless beginning
 
-    ["The file is large: this is the beginning of its #{(uploaded.bytesize / 1_048_576.0).ceil} MB, compared with nothing. All of it is read, with progress, once you keep it.", *((import_kind == "traffic") ? importing(beginning).coming_again(uploaded) : [])]
+    [
+      "The file is large: this is the beginning of its #{(uploaded.bytesize / 1_048_576.0).ceil} MB, compared with nothing. All of it is read, with progress, once you keep it.",
+      *((import_kind == "traffic") ? importing(beginning).coming_again(uploaded) : [])
+    ]
   end
 
   # What a person has said of a file is kept by the name of the source, or of the file.
   def keep_said(header)
-    said = {"source" => params["source"].to_s[0, 200]}.merge(import_options.except("matching")).reject { |_, value| value.empty? }
+    said = {"source" => params["source"].to_s[0, 200]}.merge(import_options.except("matching"))
+      .reject { |_, value| value.empty? }
     return if header.empty? || (said.empty? && !import_options["matching"])
 
-    kept = workspace.column_matchings.find_or_initialize_by(kind: import_kind, name: said.fetch("source") { params["filename"].to_s[0, 200] })
+    kept = workspace.column_matchings.find_or_initialize_by(
+      kind: import_kind,
+      name: said.fetch("source") { params["filename"].to_s[0, 200] }
+    )
     kept.update!(header: header, said: said, matching: import_options["matching"] || kept.matching || {})
   end
 
   # It is stored and queued together, or not at all.
   def begin_import(kind, options, filename: "", source: "")
     Import.transaction do
-      import = Import.create!(workspace: workspace, kind: kind, filename: filename[0, 200], source: source[0, 200], options: options, state: "waiting", rejected: [], notes: [])
+      import = Import.create!(
+        workspace: workspace,
+        kind: kind,
+        filename: filename[0, 200],
+        source: source[0, 200],
+        options: options,
+        state: "waiting",
+        rejected: [],
+        notes: []
+      )
       yield import if block_given?
       import.queue
       import
@@ -136,7 +184,14 @@ class ImportsResource < Resource
   end
 
   def import_later
-    begin_import(import_kind, import_options, filename: params.fetch("filename", "upload"), source: params["source"].to_s) { |import| File.binwrite(ImportJob.file(import.id), uploaded) }
+    begin_import(
+      import_kind,
+      import_options,
+      filename: params.fetch("filename", "upload"),
+      source: params["source"].to_s
+    ) do |import|
+      File.binwrite(ImportJob.file(import.id), uploaded)
+    end
   end
 
   def sealed(wish) = wish["key"].is_a?(String) ? wish.merge("key" => Secret.seal(wish["key"])) : wish

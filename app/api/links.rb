@@ -16,12 +16,19 @@ class LinksResource < Resource
     links = workspace.links.swept
     codes = workspace.findings.standing.where.not(link_id: nil).group(:code).distinct.count(:link_id)
     json(**facets(links), "code" => codes,
-      "label" => LinkLabel.where(workspace_id: workspace.id, link_id: links.select(:id)).group(:label).count, "excluded" => workspace.links.live.where.not(excluded_at: nil).count)
+      "label" => LinkLabel.where(workspace_id: workspace.id, link_id: links.select(:id)).group(:label).count,
+      "excluded" => workspace.links.live.where.not(excluded_at: nil).count)
   end
 
   get "/api/workspaces/:workspace/links.csv" do
     rows = filtered_links.includes(:labels).order(:id).find_each.lazy.map do |link|
-      [link.address, link.kind, link.place, link.owner, format("%.2f", link.spend / 100.0), link.outcome, link.look,
+      [link.address,
+        link.kind,
+        link.place,
+        link.owner,
+        format("%.2f", link.spend / 100.0),
+        link.outcome,
+        link.look,
         link.weight_name, link.findings_count, link.labels.map(&:label).sort.join(" "), link.status]
     end
     csv("links.csv", LINK_COLUMNS, rows)
@@ -34,7 +41,9 @@ class LinksResource < Resource
   post "/api/workspaces/:workspace/links/acts" do
     wish = json_body
     act, value = wish["act"].to_s, wish["value"].to_s.gsub(/[[:cntrl:]]+/, " ").strip[0, 100]
-    raise Problem.new(:unusable_input, "An act is one of: #{LinkAct::ACTS.join(", ")}.") unless LinkAct::ACTS.include?(act)
+    unless LinkAct::ACTS.include?(act)
+      raise Problem.new(:unusable_input, "An act is one of: #{LinkAct::ACTS.join(", ")}.")
+    end
     raise Problem.new(:unusable_input, "Name the label.") if act.end_with?("label") && value.empty?
 
     status 201
@@ -56,7 +65,9 @@ class LinksResource < Resource
   # @return [Hash{String => Hash{String => Integer}}] links by value of each column, counted in one reading
   def facets(links)
     together = links.group(*FACETS).count
-    FACETS.each_with_index.to_h { |name, place| [name, together.each_with_object(Hash.new(0)) { |(values, links), sums| sums[values[place]] += links }] }
+    FACETS.each_with_index.to_h do |name, place|
+      [name, together.each_with_object(Hash.new(0)) { |(values, links), sums| sums[values[place]] += links }]
+    end
   end
 
   def filtered_links = LinkQuery.new(workspace, params).links
@@ -69,8 +80,15 @@ class LinksResource < Resource
   def link_row(link, heaviest = workspace.findings.heaviest([link.id])[link.id])
     {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
      "place" => link.place, "owner" => link.owner, "spend" => link.spend,
-     "outcome" => link.outcome, "look" => link.look, "weight" => link.weight_name, "findings" => link.findings_count, "heaviest" => heaviest.to_s,
-     "status" => link.status, "excluded" => !link.excluded_at.nil?, "labels" => link.labels.map(&:label).sort, "swept_at" => link.swept_at&.iso8601}
+     "outcome" => link.outcome,
+     "look" => link.look,
+     "weight" => link.weight_name,
+     "findings" => link.findings_count,
+     "heaviest" => heaviest.to_s,
+     "status" => link.status,
+     "excluded" => !link.excluded_at.nil?,
+     "labels" => link.labels.map(&:label).sort,
+     "swept_at" => link.swept_at&.iso8601}
   end
 
   def link_detail(link)
@@ -79,15 +97,24 @@ class LinksResource < Resource
      "sightings" => link.sightings.order(:ended_by_id, :id).map(&:as_document),
      "findings" => link.findings.current.order(:id).map { |one| finding_document(one) },
      "trail" => trail && trail_document(trail), "visitors" => trail ? visitors_of(trail) : [],
-     "judged" => trail&.judged_address && {"address" => trail.judged_address, "parts" => anatomy(trail.judged_address)},
+     "judged" => trail&.judged_address && {
+       "address" => trail.judged_address,
+       "parts" => anatomy(trail.judged_address)
+     },
      "read" => trail && LinkReading.new(trail, workspace).document,
-     "traffic" => link_traffic(link), "visits" => LinkVisits.new(link, trail&.judged_address || link.address).document, "rules" => LinkRules.new(link, convention).document, "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
+     "traffic" => link_traffic(link),
+     "visits" => LinkVisits.new(link, trail&.judged_address || link.address).document,
+     "rules" => LinkRules.new(link, convention).document,
+     "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
   end
 
   def trail_document(trail)
     roles = convention.carriers.transform_values(&:name)
-    hops = trail.hops.map { |hop| hop.merge("params" => hop["params"].map { |fate| fate.merge("role" => roles[fate["name"]]) }) }
-    last = Orvant::Address.new(trail.final_address).pairs.map { |pair| {"name" => pair.name, "value" => pair.value, "role" => roles[pair.name]} }
+    hops = trail.hops.map do |hop|
+      hop.merge("params" => hop["params"].map { |fate| fate.merge("role" => roles[fate["name"]]) })
+    end
+    last = Orvant::Address.new(trail.final_address).pairs
+      .map { |pair| {"name" => pair.name, "value" => pair.value, "role" => roles[pair.name]} }
     trail.as_document.merge("hops" => hops, "landing_params" => last,
       "convention_version" => trail.sweep.convention_version.version)
   end
@@ -110,6 +137,8 @@ class LinksResource < Resource
   # Sessions whose cause names this link.
   def link_traffic(link)
     rows = workspace.traffic_rows.caused_by(link.id)
-    rows.group("explanations.cause").sum("traffic_rows.sessions").map { |cause, sessions| {"cause" => cause, "sessions" => sessions} }
+    rows.group("explanations.cause")
+      .sum("traffic_rows.sessions")
+      .map { |cause, sessions| {"cause" => cause, "sessions" => sessions} }
   end
 end

@@ -3,7 +3,8 @@
 require "rack"
 require_relative "problem"
 
-# A page on another site cannot make a browser change anything here: browsers name the origin of every such request.
+# A page on another site cannot make a browser change anything here: browsers name the origin of every such
+# request.
 class OwnOrigin
   STRANGE = %w[cross-site same-site].freeze
 

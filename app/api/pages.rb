@@ -8,7 +8,9 @@ class PagesResource < Resource
   get "/api/workspaces/:workspace/pages" do
     findings = workspace.findings.standing.where.not(page: nil).group_by(&:page)
     json("pages" => last_visits.order(:page).map { |visit| visit_row(visit, findings.fetch(visit.page, [])) },
-      "tags" => tag_names, "senders" => workspace.senders.unknown.count, "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
+      "tags" => tag_names,
+      "senders" => workspace.senders.unknown.count,
+      "expected" => workspace.expected_tags.map { |tag| tag["tag"] })
   end
 
   get "/api/workspaces/:workspace/pages.csv" do
@@ -26,7 +28,9 @@ class PagesResource < Resource
   end
 
   get "/api/workspaces/:workspace/pages/unopened.csv" do
-    rows = UnopenedPages.new(workspace).document["pages"].map { |one| [*one.values_at("page", "title"), one["tags"].join(" "), one["lacking"].join(" ")] }
+    rows = UnopenedPages.new(workspace).document["pages"].map do |one|
+      [*one.values_at("page", "title"), one["tags"].join(" "), one["lacking"].join(" ")]
+    end
     csv("pages-not-opened.csv", UNOPENED_COLUMNS, rows)
   end
 
@@ -34,7 +38,9 @@ class PagesResource < Resource
     visit = last_visits.find_by!(page: params["page"].to_s)
     findings = workspace.findings.current.where(page: visit.page).order(:id)
     json("page" => visit_row(visit, findings), "parts" => anatomy(visit.visit["final_address"]),
-      "signals" => visit.visit["signals"], "refused" => visit.visit["refused"], "held" => visit.visit["held"].to_a,
+      "signals" => visit.visit["signals"],
+      "refused" => visit.visit["refused"],
+      "held" => visit.visit["held"].to_a,
       "states" => visit.visit["states"].to_a, "standing" => visit.visit["installations"].to_a,
       "findings" => findings.map(&:as_document),
       "links" => workspace.links.live.where(id: LinkTrail.where(landing_page: visit.page).select(:link_id)).count)
@@ -47,7 +53,9 @@ class PagesResource < Resource
 
   post "/api/workspaces/:workspace/recordings" do
     bytes = request.body.read(Orvant::Recording::MOST_BYTES + 1).to_s
-    kept = after_others { KeptRecording.judge(workspace, bytes, filename: line(params["filename"], 200), author: who.name) }
+    kept = after_others do
+      KeptRecording.judge(workspace, bytes, filename: line(params["filename"], 200), author: who.name)
+    end
     status 201
     json(kept_document(kept))
   end
@@ -73,7 +81,10 @@ class PagesResource < Resource
     seen = visit.visit
     {"page" => visit.page, "address" => seen["address"], "title" => seen["title"], "reason" => seen["reason"],
      "tags" => seen["tags"], "watched" => seen["watched"],
-     "others" => seen["others"].to_i, "held" => seen["held"].to_a.size, "trouble" => seen["trouble"], "heard" => heard(seen, findings),
+     "others" => seen["others"].to_i,
+     "held" => seen["held"].to_a.size,
+     "trouble" => seen["trouble"],
+     "heard" => heard(seen, findings),
      "signals" => seen["signals"].map { |signal| signal.slice("tag", "event") }, "findings" => findings.size,
      "weight" => weight_of(findings), "visited_at" => visit.created_at.iso8601}
   end
@@ -83,7 +94,14 @@ class PagesResource < Resource
     tag_names.keys.to_h do |tag|
       said = findings.find { |one| one.place["tag"] == tag }
       sent = seen["signals"] + seen["earlier"].to_a
-      [tag, {"times" => sent.count { |signal| signal["tag"] == tag }, "there" => seen["tags"].include?(tag), "code" => said&.code}]
+      [
+        tag,
+        {
+          "times" => sent.count { |signal| signal["tag"] == tag },
+          "there" => seen["tags"].include?(tag),
+          "code" => said&.code
+        }
+      ]
     end
   end
 end

@@ -6,7 +6,8 @@ class PeopleResource < Resource
     owner = Role.reaches?(who.role_in(workspace), "owner")
     typed_json("people" => members.includes(:person).sort_by { |one| one.person.name.downcase }.map(&:as_document),
       "invitations" => owner ? Invitation.open.where(workspace: workspace).order(:mail).map(&:as_document) : [],
-      "keys" => owner ? ApiKey.in_force.where(workspace: workspace).order(:name).map(&:as_document) : [], "mail_server" => Post.set?)
+      "keys" => owner ? ApiKey.in_force.where(workspace: workspace).order(:name).map(&:as_document) : [],
+      "mail_server" => Post.set?)
   end
 
   patch "/api/workspaces/:workspace/people/:id" do
@@ -23,10 +24,16 @@ class PeopleResource < Resource
     status 204
   end
 
-  # Whoever gives a new password could use it: only who owns all that its person may see, or the founder, does.
+  # Whoever gives a new password could use it: only who owns all that its person may see, or the founder,
+  # does.
   post "/api/workspaces/:workspace/people/:id/password-link" do
     person = member.person
-    raise Problem.new(:not_permitted, "#{person.name} is in workspaces that are not yours: the founder can make this link.") unless reaches_all_of?(person)
+    unless reaches_all_of?(person)
+      raise Problem.new(
+        :not_permitted,
+        "#{person.name} is in workspaces that are not yours: the founder can make this link."
+      )
+    end
 
     status 201
     typed_json(Welcome.password(person, base_address))
@@ -63,6 +70,7 @@ class PeopleResource < Resource
     return true if who.person&.founder
     return false if person.founder
 
-    person.memberships.pluck(:workspace_id).all? { |id| Membership.exists?(person: who.person, workspace_id: id, role: "owner") }
+    person.memberships.pluck(:workspace_id)
+      .all? { |id| Membership.exists?(person: who.person, workspace_id: id, role: "owner") }
   end
 end

@@ -2,21 +2,46 @@
 
 require "json"
 
-# What the API answers when it cannot do what was asked: application/problem+json (RFC 9457), with a sentence a person can act on.
+# What the API answers when it cannot do what was asked: application/problem+json (RFC 9457), with a sentence
+# a person can act on.
 class Problem < StandardError
   KINDS = {
-    not_signed_in: [401, "Nobody has signed in here.", "Sign in, or give a key that has not been taken back."],
-    wrong_password: [403, "That is not right.", "The address or the password is another. Ten wrong tries, and the address waits for a quarter of an hour."],
-    too_many_tries: [429, "Too many tries.", "Wait for a quarter of an hour, or ask an owner of your workspace for a link to a new password."],
+    not_signed_in: [
+      401,
+      "Nobody has signed in here.",
+      "Sign in, or give a key that has not been taken back."
+    ],
+    wrong_password: [
+      403,
+      "That is not right.",
+      "The address or the password is another. Ten wrong tries, and the address waits for a quarter of an hour."
+    ],
+    too_many_tries: [
+      429,
+      "Too many tries.",
+      "Wait for a quarter of an hour, or ask an owner of your workspace for a link to a new password."
+    ],
     not_permitted: [403, "You may not do that here.", "Ask an owner of the workspace."],
     not_found: [404, "There is nothing here.", "It may have been removed; go back to the list."],
     unusable_input: [422, "This cannot be used as it is.", ""],
-    foreign_origin: [403, "Only Orvant's own pages may change anything here.", "Open Orvant itself and try again."],
+    foreign_origin: [
+      403,
+      "Only Orvant's own pages may change anything here.",
+      "Open Orvant itself and try again."
+    ],
     too_large: [413, "The file is too large.", "Split it into files of at most 100 MB."],
     already_running: [409, "A sweep is under way already.", "Wait until it ends, or stop it."],
-    overtaken: [409, "Somebody else saved in the meantime.", "Nothing of yours is lost: look at what they changed, then save again."],
+    overtaken: [
+      409,
+      "Somebody else saved in the meantime.",
+      "Nothing of yours is lost: look at what they changed, then save again."
+    ],
     no_convention: [409, "This workspace has no convention yet.", "Save one under Convention first."],
-    rejected_target: [422, "The signpost should not lead there.", "Change the target, or say why it is put up nevertheless."],
+    rejected_target: [
+      422,
+      "The signpost should not lead there.",
+      "Change the target, or say why it is put up nevertheless."
+    ],
     cannot_check: [409, "Nothing here can be looked at again.",
       "Only session rows from after the change can prove this fix: import them under Traffic."],
     no_room: [507, "Nothing can be kept.", NoRoom::SENTENCE],
@@ -40,6 +65,9 @@ class Problem < StandardError
   def to_rack = [status, {"content-type" => "application/problem+json"}, [to_json]]
 
   # @return [String]
-  def to_json(*) = JSON.generate("type" => "about:blank", "kind" => kind, "title" => @title, "status" => status,
+  def to_json(*) = JSON.generate("type" => "about:blank",
+    "kind" => kind,
+    "title" => @title,
+    "status" => status,
     "detail" => message, **@more)
 end

@@ -27,17 +27,32 @@ class RehearsalsResource < Resource
 
   get "/api/workspaces/:workspace/rehearsals/:name/runs" do
     runs = script.rehearsal_runs.order(id: :desc).limit(MOST_RUNS)
-    json("runs" => runs.map { |run| {"sweep_id" => run.sweep_id, "played_at" => run.created_at.iso8601, "failed" => run.core.failed_step&.fetch("error"), "signals" => run.core.signals.size} })
+    json("runs" => runs.map { |run|
+      {
+        "sweep_id" => run.sweep_id,
+        "played_at" => run.created_at.iso8601,
+        "failed" => run.core.failed_step&.fetch("error"),
+        "signals" => run.core.signals.size
+      }
+    })
   end
 
   get "/api/workspaces/:workspace/rehearsals/:name/comparison" do
-    after, before = %w[to from].zip(script.rehearsal_runs.order(id: :desc).limit(2).pluck(:sweep_id)).map { |side, usual| script.rehearsal_runs.find_by!(sweep_id: params[side] || usual) }
+    after, before = %w[to from].zip(script.rehearsal_runs.order(id: :desc).limit(2).pluck(:sweep_id))
+      .map { |side, usual| script.rehearsal_runs.find_by!(sweep_id: params[side] || usual) }
     compared = Orvant::Rehearsal::Comparison.new(before.core, after.core, names: tag_names)
-    json("from" => before.created_at.iso8601, "to" => after.created_at.iso8601, "steps" => compared.steps.map(&:to_h))
+    json(
+      "from" => before.created_at.iso8601,
+      "to" => after.created_at.iso8601,
+      "steps" => compared.steps.map(&:to_h)
+    )
   end
 
   get "/api/workspaces/:workspace/rehearsals/:name/pictures/:sweep/:step" do
-    file = File.join(RehearsalRun.pictures(params["sweep"].to_i, script.id), "step-#{params["step"].to_i}.png")
+    file = File.join(
+      RehearsalRun.pictures(params["sweep"].to_i, script.id),
+      "step-#{params["step"].to_i}.png"
+    )
     raise Problem.new(:not_found, "There is no picture of this step.") unless File.file?(file)
 
     content_type :png
@@ -62,5 +77,7 @@ class RehearsalsResource < Resource
   end
 
   # Runs of earlier versions held nothing back.
-  def run_document(run) = {"held" => [], "trouble" => nil}.merge(run, Orvant::Rehearsal::Run.from_h(run).score.to_h)
+  def run_document(run)
+    {"held" => [], "trouble" => nil}.merge(run, Orvant::Rehearsal::Run.from_h(run).score.to_h)
+  end
 end

@@ -6,7 +6,8 @@ require "uri"
 require_relative "api_document"
 require_relative "problem"
 
-# Holds every request against the OpenAPI document before a handler sees it: types, sizes, formats, and parameters that are not there.
+# Holds every request against the OpenAPI document before a handler sees it: types, sizes, formats, and
+# parameters that are not there.
 class RequestContract
   # A text that nobody types: addresses are no longer.
   MOST_TEXT = Orvant::Address::MAX_LENGTH
@@ -74,17 +75,25 @@ class RequestContract
   end
 
   def hold_query(given, known)
-    given.each { |name, _| wrong("There is no parameter “#{name[0, 60]}” here; there are: #{known.keys.join(", ").then { |names| names.empty? ? "none" : names }}.") unless known.key?(name) }
+    given.each do |name, _|
+      unless known.key?(name)
+        wrong("There is no parameter “#{name[0, 60]}” here; there are: #{known.keys.join(", ").then { |names| names.empty? ? "none" : names }}.")
+      end
+    end
     twice = given.map(&:first).tally.find { |_, count| count > 1 }
     wrong("The parameter “#{twice.first}” is given #{twice.last} times; give it once.") if twice
     given.each { |name, value| hold(name, value, known[name]["schema"]) unless value.empty? }
-    missing = known.values.find { |one| one["required"] && given.none? { |name, value| name == one["name"] && !value.empty? } }
+    missing = known.values.find do |one|
+      one["required"] && given.none? { |name, value| name == one["name"] && !value.empty? }
+    end
     wrong("The parameter “#{missing["name"]}” is missing.") if missing
   end
 
   # What no path can lead to is not there.
   def find(text, schema)
-    raise Problem.new(:not_found) if text.length > MOST_TEXT || (schema["type"] == "integer" && !INTEGER.match?(text))
+    if text.length > MOST_TEXT || (schema["type"] == "integer" && !INTEGER.match?(text))
+      raise Problem.new(:not_found)
+    end
   end
 
   def hold(name, text, schema)
@@ -95,18 +104,24 @@ class RequestContract
     wrong("#{name} cannot be “#{text[0, 60]}”: #{sentence(fault)}") if fault
   end
 
-  def whole_number(name, text) = INTEGER.match?(text) ? text.to_i : wrong("“#{name}” is a whole number, and “#{text[0, 60]}” is none.")
+  def whole_number(name, text)
+    INTEGER.match?(text) ? text.to_i : wrong("“#{name}” is a whole number, and “#{text[0, 60]}” is none.")
+  end
 
   def body(env, operation)
     document = parsed(env, operation.body.fetch("x-most-bytes", MOST_BODY))
     fault = @document.schemer(operation.json).validate(document).first
-    wrong("The request's body does not fit#{" at #{fault["data_pointer"]}" unless fault["data_pointer"].empty?}: #{sentence(fault)}") if fault
+    if fault
+      wrong("The request's body does not fit#{" at #{fault["data_pointer"]}" unless fault["data_pointer"].empty?}: #{sentence(fault)}")
+    end
     document
   end
 
   def parsed(env, most)
     text = env["rack.input"]&.read(most + 1).to_s
-    raise Problem.new(:too_large, "The request's body is larger than #{most / 1_048_576} MB.") if text.bytesize > most
+    if text.bytesize > most
+      raise Problem.new(:too_large, "The request's body is larger than #{most / 1_048_576} MB.")
+    end
 
     text = String.new(text, encoding: Encoding::UTF_8)
     wrong("The request's body is no text in UTF-8.") unless text.valid_encoding?

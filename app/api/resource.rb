@@ -8,7 +8,8 @@ require_relative "problem"
 require_relative "paging"
 require_relative "request_contract"
 
-# The base of every resource: how errors are said, and what all resources read and answer with. A resource hands on what it does not know.
+# The base of every resource: how errors are said, and what all resources read and answer with. A resource
+# hands on what it does not know.
 class Resource < Sinatra::Base
   include Paging
 
@@ -39,7 +40,10 @@ class Resource < Sinatra::Base
   end
 
   error Sinatra::BadRequest do
-    problem(Problem.new(:unusable_input, "The parameters of this address cannot be read; take away what stands behind its question mark."))
+    problem(Problem.new(
+      :unusable_input,
+      "The parameters of this address cannot be read; take away what stands behind its question mark."
+    ))
   end
 
   error ActiveRecord::RecordNotFound do
@@ -59,7 +63,8 @@ class Resource < Sinatra::Base
     problem.to_json
   end
 
-  # Other requests of this process have their turn more often meanwhile: with this priority Ruby takes turns by the eighth of its usual time.
+  # Other requests of this process have their turn more often meanwhile: with this priority Ruby takes turns
+  # by the eighth of its usual time.
   def after_others
     Thread.current.priority = -3
     yield
@@ -73,7 +78,9 @@ class Resource < Sinatra::Base
   def masked(document) = Orvant::Export::Masking.masked(document, personal_data)
 
   # @return [Orvant::PersonalData] as the workspace's convention says
-  def personal_data = @personal_data ||= params["workspace"].nil? ? Orvant::PersonalData.usual : workspace.personal_data
+  def personal_data
+    @personal_data ||= params["workspace"].nil? ? Orvant::PersonalData.usual : workspace.personal_data
+  end
 
   # What a person has typed comes back as it was typed.
   def typed_json(document) = JSON.generate(reads_only? ? masked(document) : document)
@@ -83,8 +90,9 @@ class Resource < Sinatra::Base
 
   # Whoever is not in it is not told that there is one.
   def workspace
-    @workspace ||= Workspace.find_by(name: params["workspace"])&.then { |one| one if who.role_in(one) } || raise(Problem.new(:not_found,
-      "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
+    @workspace ||= Workspace.find_by(name: params["workspace"])
+      &.then { |one| one if who.role_in(one) } || raise(Problem.new(:not_found,
+        "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
   end
 
   def reads_only? = !params["workspace"].nil? && who.role_in(workspace) == "reader"
@@ -119,7 +127,12 @@ class Resource < Sinatra::Base
 
   # @param file [String] packed
   def recording(file, name)
-    raise Problem.new(:not_found, "There is no recording: it was made before Orvant kept them, or has been thinned out.") unless File.file?(file)
+    unless File.file?(file)
+      raise Problem.new(
+        :not_found,
+        "There is no recording: it was made before Orvant kept them, or has been thinned out."
+      )
+    end
 
     attachment name
     content_type :json
@@ -134,7 +147,9 @@ class Resource < Sinatra::Base
   end
 
   # @return [String] of the heaviest
-  def weight_of(findings) = Orvant::Finding::WEIGHTS.find { |weight| findings.any? { |finding| finding.weight == weight } } || ""
+  def weight_of(findings)
+    Orvant::Finding::WEIGHTS.find { |weight| findings.any? { |finding| finding.weight == weight } } || ""
+  end
 
   # @return [Hash{String => String}] what each tag is called, by its name in signatures
   def tag_names = @tag_names ||= workspace.tag_signatures.to_h { |one| [one.tag, one.name] }

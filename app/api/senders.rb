@@ -6,12 +6,22 @@ class SendersResource < Resource
 
   get "/api/workspaces/:workspace/senders" do
     order = {"" => 0, "held" => 1, "through" => 2, "tag" => 3}
-    json("senders" => workspace.senders.sort_by { |one| [order.fetch(one.decision), -one.times, one.host] }.map(&:as_document), "tags" => tag_names)
+    json(
+      "senders" => workspace.senders.sort_by { |one| [order.fetch(one.decision), -one.times, one.host] }.map(&:as_document),
+      "tags" => tag_names
+    )
   end
 
   get "/api/workspaces/:workspace/senders.csv" do
     documents = workspace.senders.order(:host).map(&:as_document)
-    csv("senders.csv", SENDER_COLUMNS, documents.map { |one| one.merge("ways" => one["ways"].join("; "), "pages" => one["pages"].join("; ")).values_at(*SENDER_COLUMNS) })
+    csv(
+      "senders.csv",
+      SENDER_COLUMNS,
+      documents.map { |one|
+        one.merge("ways" => one["ways"].join("; "), "pages" => one["pages"].join("; "))
+        .values_at(*SENDER_COLUMNS)
+      }
+    )
   end
 
   post "/api/workspaces/:workspace/signatures/read" do
@@ -22,7 +32,12 @@ class SendersResource < Resource
   post "/api/workspaces/:workspace/senders/:id" do
     wish = json_body
     decision = wish["decision"].to_s
-    raise Problem.new(:unusable_input, "A decision is one of: #{Sender::DECISIONS.drop(1).join(", ")}, or nothing to take it back.") unless Sender::DECISIONS.include?(decision)
+    unless Sender::DECISIONS.include?(decision)
+      raise Problem.new(
+        :unusable_input,
+        "A decision is one of: #{Sender::DECISIONS.drop(1).join(", ")}, or nothing to take it back."
+      )
+    end
 
     sender = workspace.senders.find(params["id"])
     sender.decide(decision, tag: line(wish["tag"], 100), author: author(wish))

@@ -7,7 +7,9 @@ class SessionResource < Resource
   end
 
   post "/api/session" do
-    person = Tries.count("mail:#{json_body["mail"].to_s.strip.downcase}", "machine:#{request.ip}") { Person.with(json_body["mail"], json_body["password"]) }
+    person = Tries.count("mail:#{json_body["mail"].to_s.strip.downcase}", "machine:#{request.ip}") do
+      Person.with(json_body["mail"], json_body["password"])
+    end
     raise Problem.new(:wrong_password) unless person
 
     let_in(person)
@@ -42,16 +44,26 @@ class SessionResource < Resource
   end
 
   post "/api/invitations/:token" do
-    let_in(Invitation.with(params["token"]).accept(name: json_body["name"], mail: json_body["mail"], password: json_body["password"]))
+    let_in(Invitation.with(params["token"])
+      .accept(name: json_body["name"], mail: json_body["mail"], password: json_body["password"]))
   end
 
   # Whether there is such an account is not told, neither by the answer nor by its time.
   post "/api/password-links" do
-    raise Problem.new(:unusable_input, "No mail server is set here: ask an owner of your workspace for a link.") unless Post.set?
+    unless Post.set?
+      raise Problem.new(
+        :unusable_input,
+        "No mail server is set here: ask an owner of your workspace for a link."
+      )
+    end
 
     address = json_body["mail"].to_s
     base = base_address
-    Thread.new { ActiveRecord::Base.connection_pool.with_connection { Person.find_by(mail: address.strip.downcase)&.then { |person| Welcome.password(person, base) } } }
+    Thread.new do
+      ActiveRecord::Base.connection_pool.with_connection do
+        Person.find_by(mail: address.strip.downcase)&.then { |person| Welcome.password(person, base) }
+      end
+    end
     status 202
     typed_json("said" => "If there is an account for this address, a link is on its way to it.")
   end
@@ -61,13 +73,25 @@ class SessionResource < Resource
   # A visit that begins gets a token of its own, whatever the browser sent.
   def let_in(person)
     SignIn.of(request.cookies[Access::COOKIE])&.delete
-    response.set_cookie(Access::COOKIE, value: SignIn.begin(person), path: "/", httponly: true, same_site: :lax, secure: request.ssl?, max_age: SignIn::LASTS)
+    response.set_cookie(
+      Access::COOKIE,
+      value: SignIn.begin(person),
+      path: "/",
+      httponly: true,
+      same_site: :lax,
+      secure: request.ssl?,
+      max_age: SignIn::LASTS
+    )
     env[Access::CALLER] = Caller.new(person: person)
     typed_json(document)
   end
 
   def document
-    {"alone" => who.alone?, "person" => who.person&.as_document, "key" => who.key&.name, "makes_workspaces" => who.founds?, "mail_server" => Post.set?,
+    {"alone" => who.alone?,
+     "person" => who.person&.as_document,
+     "key" => who.key&.name,
+     "makes_workspaces" => who.founds?,
+     "mail_server" => Post.set?,
      "first_owner_awaited" => !who.alone? && !Person.exists?, "roles" => roles}
   end
 

@@ -5,12 +5,18 @@ class SheetsResource < Resource
   MAX_SHEET = 8 * 1_048_576
 
   get "/api/workspaces/:workspace/sheets" do
-    typed_json("sheets" => workspace.build_sheets.kept.order(updated_at: :desc).map(&:as_document), "templates" => workspace.row_templates.order(:name).map(&:as_document))
+    typed_json(
+      "sheets" => workspace.build_sheets.kept.order(updated_at: :desc).map(&:as_document),
+      "templates" => workspace.row_templates.order(:name).map(&:as_document)
+    )
   end
 
   post "/api/workspaces/:workspace/sheets" do
     wish = json_body
-    made = workspace.build_sheets.create!(name: line(wish["name"]).then { |name| name.empty? ? "New links" : name }, rows: sheet_rows(wish["rows"] || []))
+    made = workspace.build_sheets.create!(
+      name: line(wish["name"]).then { |name| name.empty? ? "New links" : name },
+      rows: sheet_rows(wish["rows"] || [])
+    )
     status 201
     typed_json(made.as_document.merge("rows" => made.rows))
   end
@@ -26,7 +32,10 @@ class SheetsResource < Resource
     sheet.update!(rows: sheet_rows(wish["rows"]), name: line(wish["name"] || sheet.name))
     typed_json(sheet.as_document)
   rescue ActiveRecord::StaleObjectError
-    raise Problem.new(:overtaken, "Somebody else changed this sheet in the meantime. Keep yours as a sheet of its own, or load theirs.")
+    raise Problem.new(
+      :overtaken,
+      "Somebody else changed this sheet in the meantime. Keep yours as a sheet of its own, or load theirs."
+    )
   end
 
   post "/api/workspaces/:workspace/sheets/:id/throw-away" do
@@ -49,28 +58,74 @@ class SheetsResource < Resource
 
   get "/api/workspaces/:workspace/build/places" do
     rules = convention
-    used = workspace.links.swept.order(id: :desc).limit(5_000).pluck(:address).flat_map { |text| rules.values_in(Orvant::Address.new(text)).slice("campaign", "content").to_a }
+    used = workspace.links.swept.order(id: :desc).limit(5_000).pluck(:address).flat_map do |text|
+      rules.values_in(Orvant::Address.new(text)).slice("campaign", "content").to_a
+    end
     values = rules.roles.to_h { |role| [role.name, role.vocabulary.values.first(2_000)] }
-    used.tally.sort_by { |_, count| -count }.first(1_000).each { |(role, value), _| values[role] |= [value] if values.key?(role) && rules.role(role).acceptable?(value) }
-    typed_json("roles" => rules.roles.map { |role| {"role" => role.name, "carrier" => role.carrier, "meaning" => role.meaning, "closed" => role.vocabulary.closed?, "required" => role.required == "always", "values" => values[role.name]} },
-      "places" => Orvant::Build::FanOut.new(rules).places.map { |place| row_document(place) }, "kinds" => Orvant::Inventory::Sighting::KINDS,
-      "networks" => rules.dialects.map { |one| {"network" => one.network, "tokens" => one.tokens.reject(&:landing).map { |token| {"text" => "#{one.open}#{token.name}#{one.close}", "meaning" => token.meaning.to_s} }} })
+    used.tally.sort_by { |_, count| -count }.first(1_000)
+      .each { |(role, value), _|
+        values[role] |= [value] if values.key?(role) && rules.role(role).acceptable?(value)
+      }
+    typed_json("roles" => rules.roles.map { |role|
+      {
+        "role" => role.name,
+        "carrier" => role.carrier,
+        "meaning" => role.meaning,
+        "closed" => role.vocabulary.closed?,
+        "required" => role.required == "always",
+        "values" => values[role.name]
+      }
+    },
+      "places" => Orvant::Build::FanOut.new(rules).places.map { |place| row_document(place) },
+      "kinds" => Orvant::Inventory::Sighting::KINDS,
+      "networks" => rules.dialects.map { |one|
+        {
+          "network" => one.network,
+          "tokens" => one.tokens.reject(&:landing).map { |token|
+            {
+              "text" => "#{one.open}#{token.name}#{one.close}",
+              "meaning" => token.meaning.to_s
+            }
+          }
+        }
+      })
   end
 
   post "/api/workspaces/:workspace/build/fan-out" do
     wish = json_body
-    values = wish["values"].is_a?(Hash) ? wish["values"].transform_values { |text| line(text) }.reject { |_, text| text.empty? } : {}
-    rows = Orvant::Build::FanOut.new(convention).rows(landing: line(wish["landing"], 4_000), values: values, places: places_of(wish["places"]))
+    values =
+      if wish["values"].is_a?(Hash)
+        wish["values"].transform_values { |text| line(text) }.reject { |_, text| text.empty? }
+      else
+        {}
+      end
+    rows = Orvant::Build::FanOut.new(convention).rows(
+      landing: line(wish["landing"], 4_000),
+      values: values,
+      places: places_of(wish["places"])
+    )
     typed_json("rows" => rows.map { |row| row_document(row) })
   end
 
   # Ads that a network knows as rows: their names become values.
   post "/api/workspaces/:workspace/build/from-ads" do
     wish = json_body
-    texts = %w[names values].to_h { |name| [name, wish[name].is_a?(Hash) ? wish[name].transform_values { |text| line(text) }.reject { |_, text| text.empty? } : {}] }
-    ads = workspace.sightings.live.where(kind: "ad").order(:id).limit(BuildSheet::MOST_ROWS).map(&:core).select { |one| wish["network"].to_s.empty? || one.facts.to_h["network"] == wish["network"] }
+    texts = %w[names values].to_h do |name|
+      [
+        name,
+        wish[name].is_a?(Hash) ? wish[name].transform_values { |text| line(text) }
+          .reject { |_, text| text.empty? } : {}
+      ]
+    end
+    ads = workspace.sightings.live.where(kind: "ad").order(:id).limit(BuildSheet::MOST_ROWS).map(&:core)
+      .select { |one| wish["network"].to_s.empty? || one.facts.to_h["network"] == wish["network"] }
     rows = Orvant::Build::FromAds.new(convention, names: texts["names"], values: texts["values"]).rows(ads)
-    raise Problem.new(:unusable_input, "No ad of #{wish["network"]} is in the inventory that names a landing address.") if rows.empty?
+    if rows.empty?
+      raise Problem.new(
+        :unusable_input,
+        "No ad of #{wish["network"]} is in the inventory that names a landing address."
+      )
+    end
 
     typed_json("rows" => rows.map { |row| row_document(row) })
   end
@@ -80,7 +135,10 @@ class SheetsResource < Resource
   end
 
   post "/api/workspaces/:workspace/sheets/:id/release" do
-    import = release.call or raise Problem.new(:unusable_input, "No row may leave yet: fill one in, or say why a rejected one leaves.")
+    import = release.call or raise Problem.new(
+      :unusable_input,
+      "No row may leave yet: fill one in, or say why a rejected one leaves."
+    )
     typed_json("left" => release.leaving.size, "held" => release.held, "import_id" => import.id)
   end
 
@@ -97,7 +155,11 @@ class SheetsResource < Resource
     tell_held
     content_type "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
     attachment "#{sheet.name}.xlsx"
-    Orvant::Export::Workbook.write(sheet.name, Orvant::Build::SheetTable.header(convention), masked(released_rows))
+    Orvant::Export::Workbook.write(
+      sheet.name,
+      Orvant::Build::SheetTable.header(convention),
+      masked(released_rows)
+    )
   end
 
   get "/api/workspaces/:workspace/sheets/:id/links.json" do
@@ -128,12 +190,26 @@ class SheetsResource < Resource
 
   def sheet_rows(rows)
     raise Problem.new(:unusable_input, "Send “rows” as a list.") unless rows.is_a?(Array)
-    raise Problem.new(:unusable_input, "The sheet has #{rows.size} rows; #{BuildSheet::MOST_ROWS} are the most.") if rows.size > BuildSheet::MOST_ROWS
+    if rows.size > BuildSheet::MOST_ROWS
+      raise Problem.new(
+        :unusable_input,
+        "The sheet has #{rows.size} rows; #{BuildSheet::MOST_ROWS} are the most."
+      )
+    end
 
     rows.select { |row| row.is_a?(Hash) }
   end
 
-  def places_of(list) = list.to_a.first(500).map { |one| Orvant::Build::FanOut::Place.new(kind: line(one["kind"], 40), source: line(one["source"]), medium: line(one["medium"]), label: line(one["label"], 60)) }
+  def places_of(list)
+    list.to_a.first(500).map do |one|
+      Orvant::Build::FanOut::Place.new(
+        kind: line(one["kind"], 40),
+        source: line(one["source"]),
+        medium: line(one["medium"]),
+        label: line(one["label"], 60)
+      )
+    end
+  end
 
   def row_document(row) = row.to_h.transform_keys(&:to_s)
 

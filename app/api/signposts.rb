@@ -9,12 +9,19 @@ class SignpostsResource < Resource
   get "/api/workspaces/:workspace/signposts" do
     PassReader.new.call
     posts = workspace.signposts.standing.order(:host, :path)
-    typed_json("signposts" => posts.map(&:as_document), "server" => Settings["ORVANT_SIGNPOSTS"], "hosts" => (convention.relay_hosts.names + convention.own_hosts.names).reject { |name| name.start_with?("*") })
+    typed_json(
+      "signposts" => posts.map(&:as_document),
+      "server" => Settings["ORVANT_SIGNPOSTS"],
+      "hosts" => (convention.relay_hosts.names + convention.own_hosts.names).reject { |name| name.start_with?("*") }
+    )
   end
 
   post "/api/workspaces/:workspace/signposts" do
     wish = json_body
-    facts = {"host" => convention.relay_hosts.names.first.to_s, "pass_on" => "keep"}.merge(signpost_facts(wish))
+    facts = {
+      "host" => convention.relay_hosts.names.first.to_s,
+      "pass_on" => "keep"
+    }.merge(signpost_facts(wish))
     facts["path"] = Orvant::Signpost.code if facts["path"].to_s.empty?
     made = keep_signpost(workspace.signposts.new, facts, wish)
     status 201
@@ -24,7 +31,15 @@ class SignpostsResource < Resource
   get "/api/workspaces/:workspace/signposts/passes.csv" do
     PassReader.new.call
     rows = SignpostPass.joins(:signpost).where(signposts: {workspace_id: workspace.id}).order(:at).limit(500_000).includes(:signpost).lazy.map do |pass|
-      [pass.signpost.address, pass.at.iso8601, pass.referrer, pass.device, pass.bot ? "yes" : "no", pass.repeat ? "yes" : "no", pass.times]
+      [
+        pass.signpost.address,
+        pass.at.iso8601,
+        pass.referrer,
+        pass.device,
+        pass.bot ? "yes" : "no",
+        pass.repeat ? "yes" : "no",
+        pass.times
+      ]
     end
     csv("passes.csv", %w[signpost at referrer device bot repeat passes], rows)
   end
@@ -53,7 +68,15 @@ class SignpostsResource < Resource
 
   get "/api/workspaces/:workspace/signposts/:id/qr.svg" do
     content_type "image/svg+xml"
-    qr.as_svg(module_size: 8, offset: 32, use_path: true, viewbox: true, fill: "ffffff", color: "000000", standalone: true)
+    qr.as_svg(
+      module_size: 8,
+      offset: 32,
+      use_path: true,
+      viewbox: true,
+      fill: "ffffff",
+      color: "000000",
+      standalone: true
+    )
   end
 
   get "/api/workspaces/:workspace/signposts/:id/qr.png" do
@@ -67,7 +90,8 @@ class SignpostsResource < Resource
   def signpost = @signpost ||= workspace.signposts.find(params["id"])
 
   def signpost_facts(wish)
-    facts = wish.slice("host", "path", "target", "caption", "pass_on").transform_values { |text| line(text, 4_000) }
+    facts = wish.slice("host", "path", "target", "caption", "pass_on")
+      .transform_values { |text| line(text, 4_000) }
     facts["ends"] = wish["ends"].to_s.empty? ? nil : date(wish["ends"], "The end") if wish.key?("ends")
     facts
   end
@@ -85,9 +109,20 @@ class SignpostsResource < Resource
     one.assign_attributes(facts)
     hold_back(one, wish) if moved && one.valid?
     one.link = link_of(one.target) if moved
-    raise Problem.new(:unusable_input, one.errors.map { |error| "#{error.attribute.to_s.capitalize}: #{error.message}." }.join(" ")) unless one.save
+    unless one.save
+      raise Problem.new(
+        :unusable_input,
+        one.errors.map { |error| "#{error.attribute.to_s.capitalize}: #{error.message}." }.join(" ")
+      )
+    end
 
-    one.targets.create!(target: one.target, author: author(wish), note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")) if moved
+    if moved
+      one.targets.create!(
+        target: one.target,
+        author: author(wish),
+        note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")
+      )
+    end
     SignpostInventory.new(workspace).refresh
     one
   rescue ActiveRecord::RecordNotUnique
@@ -99,15 +134,31 @@ class SignpostsResource < Resource
     return unless line(wish["why"], 500).empty?
 
     objections = SignpostJudge.new(workspace, one.target).objections
-    raise Problem.new(:rejected_target, "#{objections.join(" ")} Change the target, or say why it is put up nevertheless.", more: {"objections" => objections}) if objections.any?
+    if objections.any?
+      raise Problem.new(
+        :rejected_target,
+        "#{objections.join(" ")} Change the target, or say why it is put up nevertheless.",
+        more: {"objections" => objections}
+      )
+    end
   end
 
   def signpost_detail(one)
     days = one.passes.where("at >= ?", 30.days.ago)
     one.as_document.merge("targets" => one.targets.order(id: :desc).map(&:as_document),
       "by_day" => days.where(bot: false).group("date(at)").order("date(at)").sum(:times).map { |day, count| {"day" => day, "passes" => count} },
-      "by_device" => one.passes.where(bot: false).group(:device).sum(:times), "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("SUM(times) DESC")).limit(20).sum(:times),
-      "last" => one.passes.where(times: 1).order(at: :desc, id: :desc).limit(100).map { |pass| {"at" => pass.at.iso8601, "referrer" => pass.referrer, "device" => pass.device, "bot" => pass.bot, "repeat" => pass.repeat} })
+      "by_device" => one.passes.where(bot: false).group(:device).sum(:times),
+      "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("SUM(times) DESC")).limit(20).sum(:times),
+      "last" => one.passes.where(times: 1).order(at: :desc, id: :desc).limit(100)
+        .map { |pass|
+          {
+            "at" => pass.at.iso8601,
+            "referrer" => pass.referrer,
+            "device" => pass.device,
+            "bot" => pass.bot,
+            "repeat" => pass.repeat
+          }
+        })
   end
 
   def qr = RQRCode::QRCode.new(signpost.address, level: :m)

@@ -7,11 +7,17 @@ class SweepsResource < Resource
   end
 
   get "/api/workspaces/:workspace/sweeps/reach" do
-    json(SweepReach.new(workspace, visitors: params.fetch("visitors", 1).to_i.clamp(1, 4), paused: params["paused"] == "1").document)
+    json(SweepReach.new(
+      workspace,
+      visitors: params.fetch("visitors", 1).to_i.clamp(1, 4),
+      paused: params["paused"] == "1"
+    ).document)
   end
 
   post "/api/workspaces/:workspace/sweeps" do
-    raise Problem.new(:unusable_input, "There are no links to sweep yet: import some first.") if workspace.links.live.none?
+    if workspace.links.live.none?
+      raise Problem.new(:unusable_input, "There are no links to sweep yet: import some first.")
+    end
 
     begin_sweep(scope: chosen_scope)
   end
@@ -47,15 +53,27 @@ class SweepsResource < Resource
     wish = json_body
     visitors = Array(wish.fetch("visitors") { workspace.pace.to_h["visitors"] }).map(&:to_s).uniq.first(4)
     visitors.each { |name| Orvant::Net::Visitor.of(name) }
-    extent(wish).merge("visitors" => visitors.empty? ? ["desktop"] : visitors, "paused" => wish["paused"] == true)
+    extent(wish).merge(
+      "visitors" => visitors.empty? ? ["desktop"] : visitors,
+      "paused" => wish["paused"] == true
+    )
   end
 
   def extent(wish)
-    return {"links" => "all", "pages" => "landing", "rehearsals" => "all"} unless wish.keys.intersect?(%w[links filters rehearsals])
+    unless wish.keys.intersect?(%w[links filters rehearsals])
+      return {"links" => "all", "pages" => "landing", "rehearsals" => "all"}
+    end
 
-    links = wish.key?("filters") ? LinkQuery.new(workspace, wish["filters"]).links.ids : workspace.links.live.where(id: wish.fetch("links", [])).ids
+    links =
+      if wish.key?("filters")
+        LinkQuery.new(workspace, wish["filters"]).links.ids
+      else
+        workspace.links.live.where(id: wish.fetch("links", [])).ids
+      end
     scripts = workspace.rehearsal_scripts.where(name: wish.fetch("rehearsals", [])).ids
-    raise Problem.new(:unusable_input, "None of what was chosen is there any more.") if links.empty? && scripts.empty?
+    if links.empty? && scripts.empty?
+      raise Problem.new(:unusable_input, "None of what was chosen is there any more.")
+    end
 
     {"links" => links, "pages" => links.empty? ? [] : "landing", "rehearsals" => scripts}
   end

@@ -17,13 +17,24 @@ class TrafficRowsResource < Resource
       "swept_at" => workspace.sweeps.where(state: "done").order(:id).last&.finished_at&.iso8601,
       "recorded" => shares(Orvant::Traffic::Mix.of(groups)),
       "forecast" => shares(Orvant::Traffic::Mix.of(groups, chosen: chosen)), "causes" => causes(period),
-      "rules" => convention.channel_rules.rules.map { |rule| {"number" => rule.number, "channel" => rule.channel, "when" => rule.to_s} })
+      "rules" => convention.channel_rules.rules.map { |rule|
+        {
+          "number" => rule.number,
+          "channel" => rule.channel,
+          "when" => rule.to_s
+        }
+      })
   end
 
   get "/api/workspaces/:workspace/traffic/rows" do
     page, cursor = paged(query.listed(params["sort"]), ROW_SORTS)
     total, sessions = query.sums
-    json("rows" => TrafficRow.documents(page), "next_cursor" => cursor, "total" => total, "sessions" => sessions)
+    json(
+      "rows" => TrafficRow.documents(page),
+      "next_cursor" => cursor,
+      "total" => total,
+      "sessions" => sessions
+    )
   end
 
   get "/api/workspaces/:workspace/traffic/rows.csv" do
@@ -58,20 +69,33 @@ class TrafficRowsResource < Resource
 
   get "/api/workspaces/:workspace/traffic/steps.csv" do
     steps = TrafficSteps.new(workspace, params).document
-    csv("steps.csv", [steps["down"], *steps["steps"]], steps["rows"].map { |row| [row["value"], *row["came"]] })
+    csv(
+      "steps.csv",
+      [steps["down"], *steps["steps"]],
+      steps["rows"].map { |row| [row["value"], *row["came"]] }
+    )
   end
 
   get "/api/workspaces/:workspace/traffic/referrers" do
     referrers = TrafficReferrers.new(workspace, convention)
-    json("referrers" => referrers.hosts, "rest" => referrers.rest, "version" => workspace.convention_version.version)
+    json(
+      "referrers" => referrers.hosts,
+      "rest" => referrers.rest,
+      "version" => workspace.convention_version.version
+    )
   end
 
   post "/api/workspaces/:workspace/traffic/referrers" do
     wish = json_body
-    TrafficReferrers.new(workspace, convention).take(wish["host"].to_s.downcase, wish["taken_for"], base: wish["version"], author: author(wish))
+    TrafficReferrers.new(workspace, convention)
+      .take(wish["host"].to_s.downcase, wish["taken_for"], base: wish["version"], author: author(wish))
     referrers = TrafficReferrers.new(workspace, workspace.convention)
     status 201
-    json("referrers" => referrers.hosts, "rest" => referrers.rest, "version" => workspace.convention_version.version)
+    json(
+      "referrers" => referrers.hosts,
+      "rest" => referrers.rest,
+      "version" => workspace.convention_version.version
+    )
   end
 
   error ConventionVersion::Overtaken do
@@ -84,7 +108,11 @@ class TrafficRowsResource < Resource
 
   get "/api/workspaces/:workspace/traffic/claims.csv" do
     lines = TrafficClaims.new(workspace, TrafficPeriod.of(params)).lines
-    csv("claims.csv", CLAIM_COLUMNS, lines.map { |line| CLAIM_COLUMNS.map { |name| %w[cost claimed_value order_value].include?(name) ? format("%.2f", line[name] / 100.0) : line[name] } })
+    csv(
+      "claims.csv",
+      CLAIM_COLUMNS,
+      lines.map { |line| CLAIM_COLUMNS.map { |name| %w[cost claimed_value order_value].include?(name) ? format("%.2f", line[name] / 100.0) : line[name] } }
+    )
   end
 
   get "/api/workspaces/:workspace/traffic/orders" do
@@ -97,29 +125,51 @@ class TrafficRowsResource < Resource
 
   private
 
-  def table_header(table) = [table["down"], *table["columns"].map { |value| value.empty? ? "–" : value }, *Combination::MEASURES]
+  def table_header(table)
+    [table["down"], *table["columns"].map { |value| value.empty? ? "–" : value }, *Combination::MEASURES]
+  end
 
   def table_rows(table)
-    table["rows"].map { |row| [row["value"], *table["columns"].map { |column| row["cells"].dig(column, "sessions") }, *Combination::MEASURES.map { |name| AMOUNTS.include?(name) ? format("%.2f", row[name] / 100.0) : row[name] }] }
+    table["rows"].map do |row|
+      [
+        row["value"],
+        *table["columns"].map { |column| row["cells"].dig(column, "sessions") },
+        *Combination::MEASURES.map { |name| AMOUNTS.include?(name) ? format("%.2f", row[name] / 100.0) : row[name] }
+      ]
+    end
   end
 
   def query = @query ||= TrafficRowQuery.new(workspace, params)
 
   def shares(mix)
     total = mix.sum { |_, sums| sums[:sessions] }
-    mix.map { |channel, sums| {"channel" => channel, "origin" => Orvant::Traffic.meaning(channel), **sums.transform_keys(&:to_s), "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)} }
+    mix.map do |channel, sums|
+      {
+        "channel" => channel,
+        "origin" => Orvant::Traffic.meaning(channel),
+        **sums.transform_keys(&:to_s),
+        "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)
+      }
+    end
   end
 
   def causes(period)
     ids = workspace.fixes.pluck(:root, :id).to_h
     roots = Explanation.roots_of(workspace)
     sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-    columns = ["explanations.cause", "traffic_days.channel", "explanations.rightful_channel", "traffic_days.explanation_id"]
+    columns = [
+      "explanations.cause",
+      "traffic_days.channel",
+      "explanations.rightful_channel",
+      "traffic_days.explanation_id"
+    ]
     days = workspace.traffic_days.joins(:explanation).where.not(explanations: {cause: ""})
     days = days.where(date: period) if period
     rows = days.group(*columns).pluck(*columns, sums)
     fixes = ->(row) { roots.fetch(row[3], []).filter_map { |root| ids[root] } }
-    rows.group_by { |row| row.first(3) }.map { |key, same| cause_sum(key, same, same.flat_map(&fixes).uniq) }.sort_by { |one| -one["sessions"] }
+    rows.group_by { |row| row.first(3) }
+      .map { |key, same| cause_sum(key, same, same.flat_map(&fixes).uniq) }
+      .sort_by { |one| -one["sessions"] }
   end
 
   def cause_sum((cause, channel, becomes), same, fixes)

@@ -15,7 +15,15 @@ class WorkspacesResource < Resource
 
   post "/api/workspaces" do
     wish = json_body
-    made = Founding.call(title: wish["title"], own_hosts: wish.fetch("own_hosts", []), convention: wish["convention"], currency: wish.fetch("currency", "EUR"), host_map: wish.fetch("host_map", {}), time_zone: wish.fetch("time_zone", ""), language: wish.fetch("language", ""))
+    made = Founding.call(
+      title: wish["title"],
+      own_hosts: wish.fetch("own_hosts", []),
+      convention: wish["convention"],
+      currency: wish.fetch("currency", "EUR"),
+      host_map: wish.fetch("host_map", {}),
+      time_zone: wish.fetch("time_zone", ""),
+      language: wish.fetch("language", "")
+    )
     Membership.create!(person: who.person, workspace: made, role: "owner") if who.person
     status 201
     typed_json(WorkspaceSummary.new(made).document)
@@ -48,7 +56,9 @@ class WorkspacesResource < Resource
 
   # Whoever deletes for good types the name, so that no other goes by mistake.
   delete "/api/workspaces/:workspace" do
-    raise Problem.new(:unusable_input, "Type the name “#{workspace.title}” to delete it for good.") unless params["title"] == workspace.title
+    unless params["title"] == workspace.title
+      raise Problem.new(:unusable_input, "Type the name “#{workspace.title}” to delete it for good.")
+    end
 
     Closing.new(workspace).call
     status 204
@@ -70,7 +80,9 @@ class WorkspacesResource < Resource
   def kept_body
     Tempfile.new("orvant-upload", binmode: true).tap do |file|
       while (chunk = request.body&.read(1_048_576)) && !chunk.empty?
-        raise Problem.new(:too_large, "A bundle is at most #{MOST_BUNDLE / 1_048_576} MB.") if file.size + chunk.bytesize > MOST_BUNDLE
+        if file.size + chunk.bytesize > MOST_BUNDLE
+          raise Problem.new(:too_large, "A bundle is at most #{MOST_BUNDLE / 1_048_576} MB.")
+        end
 
         file.write(chunk)
       end

@@ -9,11 +9,13 @@ class LandingCheck
   end
 
   # @param text [String] the landing address as it was entered
-  # @return [Hash{String => Object}] outcome, hops, the parameters it loses, and the address that does not, where there is one
+  # @return [Hash{String => Object}] outcome, hops, the parameters it loses, and the address that does not,
+  #   where there is one
   # @raise [Orvant::Error::UnusableAddress]
   def call(text)
     landing = Orvant::Address.parse(text)
-    FollowOnce.for(@workspace) { |follow| found(landing, follow) }.tap { |found| FollowedLanding.keep(@workspace, landing, found) }
+    FollowOnce.for(@workspace) { |follow| found(landing, follow) }
+      .tap { |found| FollowedLanding.keep(@workspace, landing, found) }
   end
 
   private
@@ -21,13 +23,28 @@ class LandingCheck
   def found(landing, follow)
     trail = follow.call(probed(landing))
     lost = lost(trail)
-    {"address" => landing.raw, "outcome" => trail.outcome, "status" => trail.status, "reason" => trail.reason, "own" => @convention.own_hosts.cover?(landing.host), "lost" => lost,
-     "hops" => trail.hops.map { |hop| {"address" => plain(hop.address), "status" => hop.status, "how" => hop.how} }, "offer" => offer(landing, trail, lost, follow)}
+    {"address" => landing.raw,
+     "outcome" => trail.outcome,
+     "status" => trail.status,
+     "reason" => trail.reason,
+     "own" => @convention.own_hosts.cover?(landing.host),
+     "lost" => lost,
+     "hops" => trail.hops.map { |hop|
+       {
+         "address" => plain(hop.address),
+         "status" => hop.status,
+         "how" => hop.how
+       }
+     },
+     "offer" => offer(landing, trail, lost, follow)}
   end
 
   PROBE = "orvant-probe"
 
-  def probed(landing) = landing.with(added: carriers.reject { |name| landing.occurrences(name).any? }.map { |name| [name, PROBE] })
+  def probed(landing)
+    landing.with(added: carriers.reject { |name| landing.occurrences(name).any? }
+      .map { |name| [name, PROBE] })
+  end
 
   def carriers = @carriers ||= @convention.roles.map(&:carrier)
 

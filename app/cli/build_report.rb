@@ -8,7 +8,8 @@ class BuildReport
   # @param convention [Orvant::Convention]
   def initialize(rows, convention)
     @convention = convention
-    @built = rows.map { |line, row| [line, Orvant::Build.finish(row, convention)] }.reject { |_, one| one.blank? }
+    @built = rows.map { |line, row| [line, Orvant::Build.finish(row, convention)] }
+      .reject { |_, one| one.blank? }
   end
 
   # @return [Boolean] whether every row may leave
@@ -16,14 +17,26 @@ class BuildReport
 
   # @return [Array<String>] why rows stay behind
   def remarks
-    @built.reject { |_, one| one.leaves? }.map { |line, one| "line #{line} stays behind: #{one.reason || one.findings.map { |finding| "#{finding.code}: #{finding.message}" }.join(" ")}" }
+    @built.reject { |_, one| one.leaves? }
+      .map { |line, one|
+        "line #{line} stays behind: #{one.reason || one.findings.map { |finding| "#{finding.code}: #{finding.message}" }.join(" ")}"
+      }
   end
 
   # @return [String] the finished links
-  def csv = Orvant::Export::CSVTable.write(Orvant::Build::SheetTable.header(@convention), leaving.map { |one| Orvant::Build::SheetTable.cells(one, @convention) })
+  def csv
+    Orvant::Export::CSVTable.write(
+      Orvant::Build::SheetTable.header(@convention),
+      leaving.map { |one| Orvant::Build::SheetTable.cells(one, @convention) }
+    )
+  end
 
   # @return [Array<String>] one object a row
-  def json = @built.map { |line, one| JSON.generate({"line" => line, **one.to_h, "findings" => one.findings.map(&:to_h)}) }
+  def json
+    @built.map do |line, one|
+      JSON.generate({"line" => line, **one.to_h, "findings" => one.findings.map(&:to_h)})
+    end
+  end
 
   # @return [Array<String>] one finished link a line
   def text = leaving.map { |one| one.address.raw }

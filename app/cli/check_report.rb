@@ -11,8 +11,20 @@ class CheckReport
   def initialize(list, convention)
     @list = list
     @personal = convention.personal_data
-    @judged = list.sightings.map { |sighting| [sighting, Orvant::Checks::Param.judge(sighting.address, convention, kind: sighting.kind, sightings: [sighting])] }
-    entries = list.sightings.map { |sighting| Orvant::Checks::Param::Entry.new(id: sighting.line, address: sighting.address, kind: sighting.kind, sightings: [sighting]) }
+    @judged = list.sightings.map do |sighting|
+      [
+        sighting,
+        Orvant::Checks::Param.judge(sighting.address, convention, kind: sighting.kind, sightings: [sighting])
+      ]
+    end
+    entries = list.sightings.map do |sighting|
+      Orvant::Checks::Param::Entry.new(
+        id: sighting.line,
+        address: sighting.address,
+        kind: sighting.kind,
+        sightings: [sighting]
+      )
+    end
     @over_all = Orvant::Checks::Param.judge_all(entries, convention)
   end
 
@@ -24,10 +36,19 @@ class CheckReport
     @list.notes + @list.rejected.map { |row| "line #{row.line} was not judged: #{row.reason}" }
   end
 
-  # @return [Array<String>] one object a row; behind them one without address for what shows over many links only
+  # @return [Array<String>] one object a row; behind them one without address for what shows over many links
+  #   only
   def json
-    lines = @judged.map { |sighting, findings| {"address" => sighting.address.raw, "line" => sighting.line, "findings" => findings.map { |one| document(one) }} }
-    lines << {"address" => nil, "line" => nil, "findings" => @over_all.map { |one| document(one) }} if @over_all.any?
+    lines = @judged.map do |sighting, findings|
+      {
+        "address" => sighting.address.raw,
+        "line" => sighting.line,
+        "findings" => findings.map { |one| document(one) }
+      }
+    end
+    if @over_all.any?
+      lines << {"address" => nil, "line" => nil, "findings" => @over_all.map { |one| document(one) }}
+    end
     lines.map { |line| JSON.generate(Orvant::Export::Masking.masked(line, @personal)) }
   end
 
@@ -53,14 +74,20 @@ class CheckReport
 
   def document(finding) = finding.to_h.merge("remedy" => finding.remedy.action)
 
-  def cells(finding) = document(finding).merge("evidence" => finding.evidence.join("\n")).values_at(*COLUMNS.drop(2)).map { |cell| cell && masked(cell) }
+  def cells(finding)
+    document(finding).merge("evidence" => finding.evidence.join("\n"))
+      .values_at(*COLUMNS.drop(2))
+      .map { |cell| cell && masked(cell) }
+  end
 
   def findings = @findings ||= @judged.flat_map(&:last) + @over_all
 
   def masked(text) = @personal.mask(text.to_s)
 
   def finding_text(finding)
-    ["  #{finding.weight.ljust(6)} #{finding.code}  #{masked(finding.message)}", "         do: #{masked(finding.remedy.action)}",
-      finding.correction && "         correction: #{masked(finding.correction)}", finding.corrected_address && "         write: #{masked(finding.corrected_address)}"].compact
+    ["  #{finding.weight.ljust(6)} #{finding.code}  #{masked(finding.message)}",
+      "         do: #{masked(finding.remedy.action)}",
+      finding.correction && "         correction: #{masked(finding.correction)}",
+      finding.corrected_address && "         write: #{masked(finding.corrected_address)}"].compact
   end
 end

@@ -12,7 +12,11 @@ class ChecksDocument
 
   # @return [String] Markdown
   def to_s
-    [HEAD, *Orvant::Check.all.group_by { |check| check.code[%r{\A[^/]+}] }.map { |family, checks| section(family, checks) }].join("\n")
+    [
+      HEAD,
+      *Orvant::Check.all.group_by { |check| check.code[%r{\A[^/]+}] }
+        .map { |family, checks| section(family, checks) }
+    ].join("\n")
   end
 
   private

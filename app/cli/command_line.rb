@@ -16,13 +16,15 @@ require_relative "sighting_printer"
 require_relative "trail_printer"
 require_relative "watch_printer"
 
-# What a person or a pipeline can do without the screens. Answers go to standard output, remarks to standard error.
+# What a person or a pipeline can do without the screens. Answers go to standard output, remarks to standard
+# error.
 class CommandLine < Thor
   UNUSABLE = 2
 
   def self.exit_on_failure? = true
 
-  # Help is given where people ask for it, not only by `help COMMAND`; what cannot be used is said in a sentence.
+  # Help is given where people ask for it, not only by `help COMMAND`; what cannot be used is said in a
+  # sentence.
   def self.start(arguments = ARGV, ...)
     name, *rest = arguments
     super((rest & %w[--help -h]).any? ? ["help", name] : arguments, ...)
@@ -42,7 +44,12 @@ class CommandLine < Thor
     require_relative "../serving/serving"
     keep_in(options[:var])
     unusable("Between 1 and 16 workers run.") unless options[:workers].between?(1, 16)
-    Serving.new(Serving::Options.new(port: options[:port].to_i, bind: options[:bind], workers: options[:workers].to_i, signposts: options[:signposts].to_i)).call
+    Serving.new(Serving::Options.new(
+      port: options[:port].to_i,
+      bind: options[:bind],
+      workers: options[:workers].to_i,
+      signposts: options[:signposts].to_i
+    )).call
   end
 
   desc "backup FILE", "Write everything that Orvant keeps into one archive, while it runs"
@@ -64,7 +71,8 @@ class CommandLine < Thor
     say "Restored. What was there before is in #{Backup.restore(file)}"
   end
 
-  desc "invite", "Print a link, good once and for a day, with which the first owner is made, or somebody takes a new password"
+  desc "invite",
+    "Print a link, good once and for a day, with which the first owner is made, or somebody takes a new password"
   option :address, default: "http://127.0.0.1:4600", desc: "under which Orvant is called"
   option :mail, desc: "whose password is to be made anew"
   option :first, type: :boolean, default: false, desc: "say nothing where there is an owner already"
@@ -74,35 +82,64 @@ class CommandLine < Thor
     keep_in(options[:var])
     require_relative "../../config/environment"
     return if options[:first] && Person.exists?
-    return say "A new password is taken at #{Welcome.link(options[:address], Invitation.password(account(options[:mail])).last)}" if options[:mail]
+    if options[:mail]
+      return say "A new password is taken at #{Welcome.link(options[:address], Invitation.password(account(options[:mail])).last)}"
+    end
 
-    unusable("There is an owner already: sign in and invite others under People, or name one with --mail for a new password.") if Person.exists?
+    if Person.exists?
+      unusable("There is an owner already: sign in and invite others under People, or name one with --mail for a new password.")
+    end
     say "Nobody can sign in yet. The first owner is made at #{Welcome.link(options[:address], Invitation.founder.last)}"
   end
 
-  desc "trail [ADDRESS…]", "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
+  desc "trail [ADDRESS…]",
+    "Follow addresses hop by hop and print one trail a line; without addresses, those of standard input, one a line"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
-  option :engine, enum: %w[auto http browser], default: "auto", desc: "auto: the browser looks at pages on which something can run"
-  option :explain, type: :boolean, default: false, desc: "say how each hop was decided, which engine looked, for how long, and why it stopped"
+  option :engine,
+    enum: %w[auto http browser],
+    default: "auto",
+    desc: "auto: the browser looks at pages on which something can run"
+  option :explain,
+    type: :boolean,
+    default: false,
+    desc: "say how each hop was decided, which engine looked, for how long, and why it stopped"
   option :visitor, default: "desktop", banner: "desktop|phone|LANGUAGE"
   option :format, enum: %w[text json], default: "json"
   # @raise [SystemExit] with status 2 where the host map, or no address, can be used
   def trail(*addresses)
-    addresses = $stdin.each_line.map(&:strip).reject(&:empty?) if addresses == ["-"] || (addresses.empty? && !$stdin.tty?)
+    if addresses == ["-"] || (addresses.empty? && !$stdin.tty?)
+      addresses = $stdin.each_line.map(&:strip).reject(&:empty?)
+    end
     unusable("Name at least one address.") if addresses.empty?
     map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
-    ended = TrailPrinter.new(map, engine: options[:engine], visitor: Orvant::Net::Visitor.of(options[:visitor])).trails(addresses.uniq)
+    ended = TrailPrinter.new(
+      map,
+      engine: options[:engine],
+      visitor: Orvant::Net::Visitor.of(options[:visitor])
+    )
+      .trails(addresses.uniq)
     in_words = options[:explain] || options[:format] == "text"
-    addresses.each { |text| puts(in_words ? TrailPrinter.lines(ended[text], explain: options[:explain]) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h))) }
+    addresses.each do |text|
+      puts(in_words ? TrailPrinter.lines(ended[text], explain: options[:explain]) : JSON.generate(Orvant::Export::Masking.masked(ended[text].to_h)))
+    end
   end
 
   desc "tags ADDRESS…", "Open pages in a sealed browser and say what their tags do, one page a line"
   option :signatures, required: true, type: :array, banner: "FILE…", desc: "JSON: one signature, or a list"
-  option :settings, banner: "FILE", desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
+  option :settings,
+    banner: "FILE",
+    desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
-  option :recording, type: :array, default: [], banner: "FILE.har…", desc: "pages that a browser of your own has opened and saved, judged alike"
+  option :recording,
+    type: :array,
+    default: [],
+    banner: "FILE.har…",
+    desc: "pages that a browser of your own has opened and saved, judged alike"
   option :har, banner: "FOLDER", desc: "where a recording of each page is put"
-  option :deliver, type: :boolean, default: false, desc: "send signals, once each, to the collection points of your own that the settings name"
+  option :deliver,
+    type: :boolean,
+    default: false,
+    desc: "send signals, once each, to the collection points of your own that the settings name"
   option :format, enum: %w[text json], default: "text"
   # @raise [SystemExit] 0 nothing breaks or skews · 1 something does · 2 unusable input
   def tags(*addresses)
@@ -118,16 +155,23 @@ class CommandLine < Thor
 
   desc "rehearse FILE…", "Play rehearsals in a sealed browser, one run a line"
   option :signatures, required: true, type: :array, banner: "FILE…", desc: "JSON: one signature, or a list"
-  option :settings, banner: "FILE", desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
+  option :settings,
+    banner: "FILE",
+    desc: "JSON: expected tags, goals, variants, consent, counted events, own hosts"
   option :hosts, desc: "JSON file that says where host names really are", banner: "FILE"
   option :har, banner: "FOLDER", desc: "where a recording of each run is put"
-  option :deliver, type: :boolean, default: false, desc: "send signals, once each, to the collection points of your own that the settings name"
+  option :deliver,
+    type: :boolean,
+    default: false,
+    desc: "send signals, once each, to the collection points of your own that the settings name"
   option :format, enum: %w[text json], default: "text"
   # @raise [SystemExit] 0 nothing breaks or skews · 1 something does · 2 unusable input
   def rehearse(*files)
     unusable("Name at least one rehearsal.") if files.empty?
     printer = watch_printer
-    printer.rehearse(files.map { |file| Orvant::Rehearsal.read(read(file)) }) { |document| print_watched(document) }
+    printer.rehearse(files.map { |file| Orvant::Rehearsal.read(read(file)) }) do |document|
+      print_watched(document)
+    end
     exit(printer.sound? ? 0 : 1)
   end
 
@@ -137,14 +181,20 @@ class CommandLine < Thor
   option :trails, banner: "FILE", desc: "where they lead: the lines that `trail` prints"
   option :dates, enum: Orvant::Traffic::Days::ORDERS, desc: "which comes first, where the file does not tell"
   option :matching, banner: "FILE", desc: "JSON object of field and column, where names do not tell"
-  option :unexplained, type: :numeric, default: 1.0, banner: "SHARE", desc: "of sessions that may be unexplained, 0 to 1"
+  option :unexplained,
+    type: :numeric,
+    default: 1.0,
+    banner: "SHARE",
+    desc: "of sessions that may be unexplained, 0 to 1"
   option :format, enum: %w[csv json text], default: "text"
   # @raise [SystemExit] 0 · 1 more is unexplained than the share given · 2 unusable input
   def explain(file)
     read(file, 1)
     convention = Orvant::Convention.read(read(options[:convention]))
     facts = known_links(convention)
-    explainer = Orvant::Traffic::Explainer.new(convention, facts) { Orvant::Traffic::SessionTable.new(path: file, matching: matching, dates: options[:dates]) }
+    explainer = Orvant::Traffic::Explainer.new(convention, facts) do
+      Orvant::Traffic::SessionTable.new(path: file, matching: matching, dates: options[:dates])
+    end
     report = ExplainReport.new(explainer, convention, facts)
     report.each(options[:format]) { |line| puts line }
     report.summary.each { |line| warn line }
@@ -160,8 +210,16 @@ class CommandLine < Thor
   def sessions(*files)
     unusable("Name at least one log, or a folder of logs.") if files.empty?
     convention = Orvant::Convention.read(read(options[:convention]))
-    goals = options[:goals] ? Orvant::Watching.read(listed_goals(json_of(options[:goals]))) : Orvant::Watching.new
-    report = SessionsReport.new(Orvant::Traffic::Sessions.new(convention, goals: goals, host: options[:host].to_s), files)
+    goals =
+      if options[:goals]
+        Orvant::Watching.read(listed_goals(json_of(options[:goals])))
+      else
+        Orvant::Watching.new
+      end
+    report = SessionsReport.new(
+      Orvant::Traffic::Sessions.new(convention, goals: goals, host: options[:host].to_s),
+      files
+    )
     report.each(options[:format]) { |line| puts line }
     report.summary.each { |line| warn line }
     exit(report.whole? ? 0 : 1)
@@ -182,7 +240,8 @@ class CommandLine < Thor
     return end_following(workspace, path) if options[:end]
 
     unusable("#{path} cannot be read here.") unless File.file?(path) && File.readable?(path)
-    FollowedLog.find_or_initialize_by(workspace: workspace, path: path).update!(host: options[:host].downcase, source: options[:source] || path)
+    FollowedLog.find_or_initialize_by(workspace: workspace, path: path)
+      .update!(host: options[:host].downcase, source: options[:source] || path)
     say "#{path} is read every #{FollowedLog::EVERY / 60} minutes while Orvant runs."
   end
 
@@ -197,7 +256,13 @@ class CommandLine < Thor
   def collect(*files)
     unusable("Name at least one file.") if files.empty?
     convention = options[:convention] && Orvant::Convention.read(read(options[:convention]))
-    collection = SightingPrinter.new(convention, kind: options[:kind], network: options[:network], host: options[:host], matching: matching)
+    collection = SightingPrinter.new(
+      convention,
+      kind: options[:kind],
+      network: options[:network],
+      host: options[:host],
+      matching: matching
+    )
     files.each { |file| collection.add(File.basename(file), read(file)) }
     puts collection.public_send(options[:format])
     collection.remarks.each { |remark| warn remark }
@@ -209,13 +274,27 @@ class CommandLine < Thor
   option :dialect, required: true, banner: "FILE"
   option :tail, default: "", banner: "PARAMETERS"
   option :value, type: :array, default: [], banner: "name=value …"
-  option :samples, type: :boolean, default: true, desc: "fill tokens without a given value with the dialect's samples"
+  option :samples,
+    type: :boolean,
+    default: true,
+    desc: "fill tokens without a given value with the dialect's samples"
   option :format, enum: %w[text json], default: "text"
-  # @raise [SystemExit] 0 every token was filled · 1 some resolved to nothing or are not offered · 2 unusable input
+  # @raise [SystemExit] 0 every token was filled · 1 some resolved to nothing or are not offered · 2 unusable
+  #   input
   def resolve(pattern)
     dialect = Orvant::Convention::Dialect.read(read(options[:dialect]))
-    level = Orvant::Inventory::Level.new(name: "ad", landing: Orvant::Address.parse(options[:landing]).raw, pattern: pattern, tail: options[:tail])
-    click = Orvant::Inventory::ClickAddress.new([level], dialect, values: options[:value].to_h { |pair| pair.split("=", 2).then { |name, value| [name, value.to_s] } }, samples: options[:samples])
+    level = Orvant::Inventory::Level.new(
+      name: "ad",
+      landing: Orvant::Address.parse(options[:landing]).raw,
+      pattern: pattern,
+      tail: options[:tail]
+    )
+    click = Orvant::Inventory::ClickAddress.new(
+      [level],
+      dialect,
+      values: options[:value].to_h { |pair| pair.split("=", 2).then { |name, value| [name, value.to_s] } },
+      samples: options[:samples]
+    )
     puts((options[:format] == "json") ? JSON.generate(click.to_h) : click.to_s)
     click.empty.each { |token| warn "#{token} has nothing to fill it." }
     click.unknown.each { |token| warn "#{dialect.network} offers no #{token}." }
@@ -235,7 +314,10 @@ class CommandLine < Thor
   end
 
   desc "learn FILE…", "Propose a convention from links in files of any kind"
-  option :format, enum: %w[text json], default: "text", desc: "json: a whole convention that can be used at once"
+  option :format,
+    enum: %w[text json],
+    default: "text",
+    desc: "json: a whole convention that can be used at once"
   option :kind, enum: Orvant::Inventory::Source::KINDS, desc: "what the files hold; guessed unless named"
   # @raise [SystemExit] 2 where a file cannot be used, or nothing can be learned
   def learn(*files)
@@ -261,21 +343,38 @@ class CommandLine < Thor
 
   desc "import FILE", "Import links or session rows into a workspace"
   option :workspace, default: "skerry-line", banner: "NAME"
-  option :kind, enum: [*Orvant::Inventory::Source::KINDS, "traffic", "logs", "claims", "orders", "touches"], default: "links"
+  option :kind,
+    enum: [*Orvant::Inventory::Source::KINDS, "traffic", "logs", "claims", "orders", "touches"],
+    default: "links"
   option :source, default: "", desc: "name under which the same source comes again"
   option :network, desc: "whose dialect an export of ads is in"
   option :host, desc: "of a register's paths, or a log's pages, that name none"
   option :dates, enum: Orvant::Traffic::Days::ORDERS, desc: "which comes first, where the file does not tell"
   option :format, enum: %w[text json], default: "text"
-  option :server, banner: "ADDRESS", desc: "of an Orvant that runs elsewhere; without it the file goes into the database here"
+  option :server,
+    banner: "ADDRESS",
+    desc: "of an Orvant that runs elsewhere; without it the file goes into the database here"
   option :key, desc: "made under People; ORVANT_KEY is taken where none is given"
   # @raise [SystemExit] 2 where the file cannot be used
   def import(file)
-    return said_of(RemoteImport.new(remote).call(read(file), File.basename(file), options.slice("kind", "source", "network", "host", "dates"))) if options[:server]
+    if options[:server]
+      return said_of(RemoteImport.new(remote).call(
+        read(file),
+        File.basename(file),
+        options.slice("kind", "source", "network", "host", "dates")
+      ))
+    end
 
     require_relative "../../config/environment"
     workspace = Workspace.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.pluck(:name).join(", ")}.")
-    import = Importing.of(options[:kind]).new(workspace, read(file), filename: File.basename(file), kind: options[:kind], source: options[:source], options: options.slice("network", "host", "dates")).call
+    import = Importing.of(options[:kind]).new(
+      workspace,
+      read(file),
+      filename: File.basename(file),
+      kind: options[:kind],
+      source: options[:source],
+      options: options.slice("network", "host", "dates")
+    ).call
     said_of(import.as_document)
   end
 
@@ -349,7 +448,13 @@ class CommandLine < Thor
     def known_links(convention)
       return [] unless options[:links]
 
-      trails = options[:trails] ? read(options[:trails]).each_line.filter_map { |line| trail_of(line) }.to_h { |trail| [trail.address, trail] } : {}
+      trails =
+        if options[:trails]
+          read(options[:trails]).each_line.filter_map { |line| trail_of(line) }
+            .to_h { |trail| [trail.address, trail] }
+        else
+          {}
+        end
       KnownLinks.of(Orvant::Inventory::LinkList.read(read(options[:links])).sightings, trails, convention)
     end
 
@@ -366,9 +471,16 @@ class CommandLine < Thor
     end
 
     def watch_printer
-      signatures = options[:signatures].flat_map { |file| listed(json_of(file)) }.map { |document| Orvant::Signal::Signature.read(document) }
+      signatures = options[:signatures].flat_map { |file| listed(json_of(file)) }
+        .map { |document| Orvant::Signal::Signature.read(document) }
       map = options[:hosts] ? Orvant::Net::HostMap.read(read(options[:hosts])) : Orvant::Net::HostMap.new
-      WatchPrinter.new(map, signatures, options[:settings] ? json_of(options[:settings]) : {}, har: options[:har], deliver: options[:deliver])
+      WatchPrinter.new(
+        map,
+        signatures,
+        options[:settings] ? json_of(options[:settings]) : {},
+        har: options[:har],
+        deliver: options[:deliver]
+      )
     end
 
     def listed(document) = document.is_a?(Array) ? document : [document]
@@ -400,7 +512,10 @@ class CommandLine < Thor
 
     def keep_in(folder) = (ENV["ORVANT_VAR"] = File.expand_path(folder) if folder)
 
-    def account(mail) = Person.find_by(mail: mail.strip.downcase) || unusable("There is no account for #{mail}; there are: #{Person.order(:mail).pluck(:mail).join(", ")}.")
+    def account(mail)
+      Person.find_by(mail: mail.strip.downcase) ||
+        unusable("There is no account for #{mail}; there are: #{Person.order(:mail).pluck(:mail).join(", ")}.")
+    end
 
     def unusable(message)
       warn message

@@ -5,7 +5,25 @@ require "orvant"
 
 # Session rows with their channels and causes, in the three forms of `bin/orvant explain`.
 class ExplainReport
-  COLUMNS = ["line", "date", *Orvant::Traffic::DIMENSIONS.map(&:to_s), "sessions", "conversions", "revenue", "channel", "rule", "code", "cause", "others", "grade", "likelihood", "rightful_channel", "links", "fix", "message"].freeze
+  COLUMNS = [
+    "line",
+    "date",
+    *Orvant::Traffic::DIMENSIONS.map(&:to_s),
+    "sessions",
+    "conversions",
+    "revenue",
+    "channel",
+    "rule",
+    "code",
+    "cause",
+    "others",
+    "grade",
+    "likelihood",
+    "rightful_channel",
+    "links",
+    "fix",
+    "message"
+  ].freeze
 
   # @param explainer [Orvant::Traffic::Explainer]
   # @param convention [Orvant::Convention]
@@ -37,9 +55,13 @@ class ExplainReport
   # @return [Array<String>] for people
   def summary
     table = @explainer.table
-    ["#{total} sessions in #{Orvant::Words.counted(@sessions.size, "channel")}:", *@sessions.sort_by { |_, count| -count }.map { |channel, count| "  #{count.to_s.rjust(9)}  #{channel}" },
-      ("By cause:" if @causes.any?), *@causes.sort_by { |_, count| -count }.map { |cause, count| "  #{count.to_s.rjust(9)}  #{cause}" },
-      "#{@unexplained} sessions (#{(share * 100).round(1)} %) are direct or unassigned and unexplained.", *table.notes, *table.rejected.map { |row| "line #{row.line}: #{row.reason}" }].compact
+    ["#{total} sessions in #{Orvant::Words.counted(@sessions.size, "channel")}:",
+      *@sessions.sort_by { |_, count| -count }.map { |channel, count| "  #{count.to_s.rjust(9)}  #{channel}" },
+      ("By cause:" if @causes.any?),
+      *@causes.sort_by { |_, count| -count }.map { |cause, count| "  #{count.to_s.rjust(9)}  #{cause}" },
+      "#{@unexplained} sessions (#{(share * 100).round(1)} %) are direct or unassigned and unexplained.",
+      *table.notes,
+      *table.rejected.map { |row| "line #{row.line}: #{row.reason}" }].compact
   end
 
   # @return [String]
@@ -68,9 +90,26 @@ class ExplainReport
 
   def cells(told, list: false)
     row, main = told.row, told.main
-    links = main ? main.place["links"].filter_map { |id| @addresses[id] }.map { |address| masked(address) } : []
-    [row.line, row.date.iso8601, *Orvant::Traffic::DIMENSIONS.map { |field| masked(row[field].to_s) }, row.sessions, row.conversions, list ? row.revenue : format("%.2f", row.revenue / 100.0), told.answer.channel, told.answer.rule,
-      main&.code, main && main.place["cause"], told.causes.drop(1).map(&:code).then { |codes| list ? codes : codes.join(" ") }, main && main.place["grade"], main && main.place["likelihood"], main && main.place["becomes"],
+    links =
+      if main
+        main.place["links"].filter_map { |id| @addresses[id] }.map { |address| masked(address) }
+      else
+        []
+      end
+    [row.line,
+      row.date.iso8601,
+      *Orvant::Traffic::DIMENSIONS.map { |field| masked(row[field].to_s) },
+      row.sessions,
+      row.conversions,
+      list ? row.revenue : format("%.2f", row.revenue / 100.0),
+      told.answer.channel,
+      told.answer.rule,
+      main&.code,
+      main && main.place["cause"],
+      told.causes.drop(1).map(&:code).then { |codes| list ? codes : codes.join(" ") },
+      main && main.place["grade"],
+      main && main.place["likelihood"],
+      main && main.place["becomes"],
       list ? links : links.join(" "), main && masked(fix(main)), main && masked(main.message)]
   end
 

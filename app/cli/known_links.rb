@@ -2,7 +2,8 @@
 
 require "orvant"
 
-# What is known of links that no database holds: sightings of a list, judged by the convention, and their trails where they were followed.
+# What is known of links that no database holds: sightings of a list, judged by the convention, and their
+# trails where they were followed.
 module KnownLinks
   class << self
     # @param sightings [Array<Orvant::Inventory::Sighting>]
@@ -10,7 +11,8 @@ module KnownLinks
     # @param convention [Convention]
     # @return [Array<Orvant::Traffic::LinkFact>] one for each address, numbered from 1
     def of(sightings, trails, convention)
-      sightings.group_by { |sighting| sighting.address.raw }.map.with_index(1) { |(text, same), id| fact(id, text, same, trails[text], convention) }
+      sightings.group_by { |sighting| sighting.address.raw }.map
+        .with_index(1) { |(text, same), id| fact(id, text, same, trails[text], convention) }
     end
 
     private
@@ -19,12 +21,30 @@ module KnownLinks
       judged = trail ? Orvant::Trail::Arrival.of(trail, convention) : Orvant::Address.new(text)
       found = findings(judged, sightings, trail, convention)
       carried = judged ? convention.values_in(judged) : {}
-      Orvant::Traffic::LinkFact.new(id: id, address: text, kind: sightings.first.kind, place: sightings.first.place.to_s, page: landing(text, trail), since: sightings.filter_map(&:since).min,
-        carried: carried, found: found.map { |one| Orvant::Traffic::Known.new(code: one.code, role: one.place["role"], root: Orvant::Fix::Grouping.root(Orvant::Fix::Entry.new(id: id, finding: one, sightings: sightings))) }, meant: meant(carried, found))
+      Orvant::Traffic::LinkFact.new(id: id,
+        address: text,
+        kind: sightings.first.kind,
+        place: sightings.first.place.to_s,
+        page: landing(text, trail),
+        since: sightings.filter_map(&:since).min,
+        carried: carried,
+        found: found.map { |one|
+          Orvant::Traffic::Known.new(
+            code: one.code,
+            role: one.place["role"],
+            root: Orvant::Fix::Grouping.root(Orvant::Fix::Entry.new(id: id, finding: one, sightings: sightings))
+          )
+        },
+        meant: meant(carried, found))
     end
 
     def findings(judged, sightings, trail, convention)
-      param = judged ? Orvant::Checks::Param.judge(judged, convention, kind: sightings.first.kind, sightings: sightings) : []
+      param =
+        if judged
+          Orvant::Checks::Param.judge(judged, convention, kind: sightings.first.kind, sightings: sightings)
+        else
+          []
+        end
       param + (trail ? Orvant::Checks::Trail.judge(trail, convention, sightings: sightings) : [])
     end
 

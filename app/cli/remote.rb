@@ -16,7 +16,9 @@ class Remote
   # @raise [Orvant::Error] where the address is none
   def initialize(server, key, workspace)
     @base = URI.parse(server.chomp("/"))
-    raise Orvant::Error, "“#{server}” is no address of an Orvant; write it as http://127.0.0.1:4600." unless @base.is_a?(URI::HTTP) && @base.host
+    unless @base.is_a?(URI::HTTP) && @base.host
+      raise Orvant::Error, "“#{server}” is no address of an Orvant; write it as http://127.0.0.1:4600."
+    end
 
     @key = key
     @root = "#{@base.path}/api/workspaces/#{URI.encode_www_form_component(workspace)}"
@@ -55,7 +57,14 @@ class Remote
 
   def answer(request)
     request["authorization"] = "Bearer #{@key}" if @key
-    Net::HTTP.start(@base.host, @base.port, use_ssl: @base.scheme == "https", open_timeout: 10, read_timeout: PATIENCE, write_timeout: PATIENCE) do |http|
+    Net::HTTP.start(
+      @base.host,
+      @base.port,
+      use_ssl: @base.scheme == "https",
+      open_timeout: 10,
+      read_timeout: PATIENCE,
+      write_timeout: PATIENCE
+    ) do |http|
       http.request(request) do |response|
         raise Orvant::Error, said(response) unless response.is_a?(Net::HTTPSuccess)
 

@@ -15,7 +15,13 @@ class RemoteImport
   # @return [Hash] the import, as it ended
   # @raise [Orvant::Error]
   def call(bytes, name, said)
-    import = @remote.post("/imports", bytes, type: "application/octet-stream", filename: name, **said.transform_keys(&:to_sym))
+    import = @remote.post(
+      "/imports",
+      bytes,
+      type: "application/octet-stream",
+      filename: name,
+      **said.transform_keys(&:to_sym)
+    )
     while %w[waiting running stopping].include?(import["state"])
       sleep RemoteSweep::EVERY
       import = @remote.get("/imports/#{import["id"]}")

@@ -18,7 +18,9 @@ class RemoteSweep
 
     # @return [String]
     def to_s
-      return "The sweep ended as #{sweep["state"]}#{": #{sweep["problem"]}" if sweep["problem"]}." unless sweep["state"] == "done"
+      unless sweep["state"] == "done"
+        return "The sweep ended as #{sweep["state"]}#{": #{sweep["problem"]}" if sweep["problem"]}."
+      end
 
       ["#{Orvant::Words.counted(sweep["findings"], "finding")}; #{breaks.empty? ? "nothing breaks" : "#{Orvant::Words.counted(breaks.size, "fix", "fixes")} of what breaks to do"}.",
         *breaks.map { |fix| "#{fix["where"]} (#{fix["owner"]}): #{fix["action"]}" }].join("\n")
@@ -45,7 +47,13 @@ class RemoteSweep
       told = line
     end
     wait_for_fixes
-    Ended.new(sweep: sweep, breaks: @remote.get("/fixes")["fixes"].select { |fix| fix["weight"] == "breaks" && %w[open returned].include?(fix["state"]) })
+    Ended.new(
+      sweep: sweep,
+      breaks: @remote.get("/fixes")["fixes"].select { |fix|
+        fix["weight"] == "breaks" &&
+              %w[open returned].include?(fix["state"])
+      }
+    )
   end
 
   private

@@ -4,21 +4,45 @@ require_relative "../api/api_document"
 
 # docs/roles.md: who may do what, as the OpenAPI document says.
 class RolesDocument
-  SAID = {"nobody" => "Anybody", "alone" => "One alone, before there is an account", "person" => "Anybody who has signed in", "founder" => "The founder, and owners of a workspace", "reader" => "Readers", "editor" => "Editors", "owner" => "Owners"}.freeze
+  SAID = {
+    "nobody" => "Anybody",
+    "alone" => "One alone, before there is an account",
+    "person" => "Anybody who has signed in",
+    "founder" => "The founder, and owners of a workspace",
+    "reader" => "Readers",
+    "editor" => "Editors",
+    "owner" => "Owners"
+  }.freeze
 
   # @return [String] Markdown
   def to_s
-    ["# Who may do what", "", "Made from app/api/openapi.yaml by `bin/orvant roles`. Each role may what stands above it, too; a spec holds every line against every role.", "",
-      *SAID.flat_map { |role, said| section(said, operations.select { |_, one| one["x-role"] == role }) }].join("\n")
+    ["# Who may do what",
+      "",
+      "Made from app/api/openapi.yaml by `bin/orvant roles`. Each role may what stands above it, too; a spec holds every line against every role.",
+      "",
+      *SAID.flat_map { |role, said|
+        section(
+          said,
+          operations.select { |_, one| one["x-role"] == role }
+        )
+      }].join("\n")
   end
 
   private
 
   def operations
-    ApiDocument.own.document["paths"].flat_map { |path, methods| methods.slice("get", "post", "put", "patch", "delete").map { |method, one| ["#{method.upcase} #{path}", one] } }
+    ApiDocument.own.document["paths"].flat_map do |path, methods|
+      methods.slice("get", "post", "put", "patch", "delete")
+        .map { |method, one| ["#{method.upcase} #{path}", one] }
+    end
   end
 
   def section(said, all)
-    ["## #{said}", "", *all.map { |name, one| "- #{one["summary"]}#{" (in person, not with a key)" if one["x-in-person"]}: `#{name}`" }, ""]
+    [
+      "## #{said}",
+      "",
+      *all.map { |name, one| "- #{one["summary"]}#{" (in person, not with a key)" if one["x-in-person"]}: `#{name}`" },
+      ""
+    ]
   end
 end

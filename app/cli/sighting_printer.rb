@@ -45,9 +45,22 @@ class SightingPrinter
   private
 
   def row(sighting, name)
-    {"address" => sighting.address.raw, "kind" => sighting.kind, "found" => sighting.place, "owner" => sighting.owner, "spend" => sighting.spend && format("%.2f", sighting.spend / 100.0),
-     "since" => sighting.since&.iso8601, "status" => sighting.status, "clicks" => sighting.clicks, "conversions" => sighting.conversions, "part" => sighting.part, "text" => sighting.text,
-     "target" => sighting.target&.raw, "declared" => sighting.declared&.raw, "click" => sighting.click, "file" => name, "line" => sighting.line}
+    {"address" => sighting.address.raw,
+     "kind" => sighting.kind,
+     "found" => sighting.place,
+     "owner" => sighting.owner,
+     "spend" => sighting.spend && format("%.2f", sighting.spend / 100.0),
+     "since" => sighting.since&.iso8601,
+     "status" => sighting.status,
+     "clicks" => sighting.clicks,
+     "conversions" => sighting.conversions,
+     "part" => sighting.part,
+     "text" => sighting.text,
+     "target" => sighting.target&.raw,
+     "declared" => sighting.declared&.raw,
+     "click" => sighting.click,
+     "file" => name,
+     "line" => sighting.line}
   end
 
   def remarks_on(read, name)

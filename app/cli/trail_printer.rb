@@ -18,7 +18,9 @@ class TrailPrinter
     ended = (@engine == "browser") ? {} : by_http(addresses)
     return ended if @engine == "http"
 
-    looking(addresses) { (@engine == "browser") ? addresses.each { |text| ended[text] = see(text) } : look(ended) }
+    looking(addresses) do
+      (@engine == "browser") ? addresses.each { |text| ended[text] = see(text) } : look(ended)
+    end
     ended
   end
 
@@ -31,19 +33,36 @@ class TrailPrinter
   # @return [Array<String>] lines that say how each hop was decided, and who has looked
   def self.explanation(trail)
     could_run = trail.seen.could_run.to_a
-    hops = trail.hops.map.with_index(1) { |hop, number| "  #{number}. #{WAYS.fetch(hop.how)}#{" · only a browser can tell what this page does" if could_run.include?(hop.address)}#{" · sent as referrer: #{hop.referrer}" if hop.referrer}" }
-    [*hops, *trail.attempts.to_a.map { |one| "  tried to open #{one}, and the visitor stayed" }, "  #{looked(trail.seen)}"].map { |line| Orvant::PersonalData.mask(line) }
+    hops = trail.hops.map.with_index(1) do |hop, number|
+      "  #{number}. #{WAYS.fetch(hop.how)}#{" · only a browser can tell what this page does" if could_run.include?(hop.address)}#{" · sent as referrer: #{hop.referrer}" if hop.referrer}"
+    end
+    [
+      *hops,
+      *trail.attempts.to_a.map { |one| "  tried to open #{one}, and the visitor stayed" },
+      "  #{looked(trail.seen)}"
+    ].map do |line|
+      Orvant::PersonalData.mask(line)
+    end
   end
 
   WAYS = {
-    "status" => "its status sends the visitor on", "refresh" => "a Refresh header sends the visitor on", "meta" => "a meta refresh sends the visitor on",
-    "script" => "a script sends the visitor on", "history" => "a script rewrites the address", nil => "the way ends here"
+    "status" => "its status sends the visitor on",
+    "refresh" => "a Refresh header sends the visitor on",
+    "meta" => "a meta refresh sends the visitor on",
+    "script" => "a script sends the visitor on",
+    "history" => "a script rewrites the address",
+    nil => "the way ends here"
   }.freeze
-  ENDS = {"still" => "until nothing was under way any more", "patience" => "and still busy when its time was over", "bounds" => "and had gone on long enough"}.freeze
+  ENDS = {
+    "still" => "until nothing was under way any more",
+    "patience" => "and still busy when its time was over",
+    "bounds" => "and had gone on long enough"
+  }.freeze
 
   def self.looked(look)
     case look.by
-    when "browser" then "Followed in the browser#{", watched for #{look.ms} ms #{ENDS[look.ended]}" if look.ms}."
+    when "browser"
+      "Followed in the browser#{", watched for #{look.ms} ms #{ENDS[look.ended]}" if look.ms}."
     when "page" then "The browser saw what HTTP has read, with #{look.as}."
     when "http" then "Followed by HTTP; nothing on its pages can run."
     else "Followed by HTTP alone: not looked at in a browser, though something on its pages can run."
@@ -54,8 +73,16 @@ class TrailPrinter
   # @param trail [Orvant::Trail]
   # @return [Array<String>] lines
   def self.text(trail)
-    lines = trail.hops.map.with_index(1) { |hop, number| "  #{number}. #{hop.status || "---"}  #{hop.address}#{" (#{hop.how})" if hop.how && hop.how != "status"}#{fates(hop)}" }
-    ["#{trail.outcome}  #{trail.final_address}", *lines, trail.reason && "  #{trail.reason}"].compact.map { |line| Orvant::PersonalData.mask(line) }
+    lines = trail.hops.map.with_index(1) do |hop, number|
+      "  #{number}. #{hop.status || "---"}  #{hop.address}#{" (#{hop.how})" if hop.how && hop.how != "status"}#{fates(hop)}"
+    end
+    [
+      "#{trail.outcome}  #{trail.final_address}",
+      *lines,
+      trail.reason && "  #{trail.reason}"
+    ].compact.map do |line|
+      Orvant::PersonalData.mask(line)
+    end
   end
 
   def self.fates(hop)
@@ -70,7 +97,9 @@ class TrailPrinter
     door = Orvant::Net::Door.new(guard: @guard, trusted: ENV["ORVANT_CA_FILE"])
     follower = Orvant::Trail::Follower.new(door)
     ended = {}
-    follower.follow_all(addresses.dup.method(:shift), visitors: [@visitor]) { |text, (trail)| ended[text] = Orvant::Trail::Landing.judge(trail) }
+    follower.follow_all(addresses.dup.method(:shift), visitors: [@visitor]) do |text, (trail)|
+      ended[text] = Orvant::Trail::Landing.judge(trail)
+    end
     ended
   end
 
@@ -78,25 +107,39 @@ class TrailPrinter
   def look(ended)
     looks = Orvant::Trail::Looks
     ended.values.select { |trail| trail.unseen.to_a.any? }.group_by { |trail| looks.key(trail) }.each_value do |same|
-      some = looks.samples(same.group_by { |trail| looks.carried(trail) }.map { |_, alike| [alike.size, alike.first] })
+      some = looks.samples(same.group_by { |trail| looks.carried(trail) }
+        .map { |_, alike| [alike.size, alike.first] })
       seen = some.to_h { |trail| [trail.address, see(trail.address)] }
-      next same.each { |trail| trail.look = look_of(trail, some.first) } if some.all? { |trail| looks.as_read?(trail, seen[trail.address]) } && same.size > 1
+      if some.all? { |trail| looks.as_read?(trail, seen[trail.address]) } && same.size > 1
+        next same.each { |trail| trail.look = look_of(trail, some.first) }
+      end
 
       same.each { |trail| ended[trail.address] = seen[trail.address] || see(trail.address) }
     end
   end
 
-  def look_of(trail, sample) = Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: sample.address, could_run: trail.unseen)
+  def look_of(trail, sample)
+    Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: sample.address, could_run: trail.unseen)
+  end
 
-  def see(text) = Orvant::Trail::Landing.judge(Orvant::Browser::TrailVisit.follow(@browser, text, visitor: @visitor))
+  def see(text)
+    Orvant::Trail::Landing.judge(Orvant::Browser::TrailVisit.follow(@browser, text, visitor: @visitor))
+  end
 
   def looking(addresses)
-    @browser = Orvant::Browser::Sealed.new(guard: @guard, seal: Orvant::Browser::Seal.new(own: hosts(addresses)), path: ENV["ORVANT_BROWSER"], trusted: ENV["ORVANT_CA_FILE"])
+    @browser = Orvant::Browser::Sealed.new(
+      guard: @guard,
+      seal: Orvant::Browser::Seal.new(own: hosts(addresses)),
+      path: ENV["ORVANT_BROWSER"],
+      trusted: ENV["ORVANT_CA_FILE"]
+    )
     yield
   ensure
     @browser&.quit
   end
 
   # Whose the links are is not known here: what they ask of their own hosts is granted.
-  def hosts(addresses) = Orvant::Hosts.new(addresses.map { |text| Orvant::Address.new(text.to_s.strip).host }.reject(&:empty?))
+  def hosts(addresses)
+    Orvant::Hosts.new(addresses.map { |text| Orvant::Address.new(text.to_s.strip).host }.reject(&:empty?))
+  end
 end

@@ -4,7 +4,8 @@ require "fileutils"
 require "json"
 require "orvant"
 
-# Opens pages and plays rehearsals for the command line, in a sealed browser of its own, and says what their tags did.
+# Opens pages and plays rehearsals for the command line, in a sealed browser of its own, and says what their
+# tags did.
 class WatchPrinter
   PLAIN = File.expand_path("../workspaces/plain_convention.json", __dir__)
   HEAVY = %w[breaks skews].freeze
@@ -63,9 +64,21 @@ class WatchPrinter
     with_browser(hosts(opened)) do |browser|
       look = Orvant::Looking.new(browser, convention(hosts(opened)), @signatures, @watching)
       rehearsals.each do |rehearsal|
-        run = Orvant::Rehearsal::Runner.new(browser, convention(hosts(opened)), signatures: @signatures, watching: @watching).play(rehearsal)
+        run = Orvant::Rehearsal::Runner.new(
+          browser,
+          convention(hosts(opened)),
+          signatures: @signatures,
+          watching: @watching
+        ).play(rehearsal)
         keep(run.har, "run-#{run.rehearsal}")
-        yield({"rehearsal" => run.rehearsal, "steps" => run.steps, "signals" => run.signals.map(&:to_h), "score" => run.score.to_h, "trouble" => run.trouble, "findings" => told(look.judged_run(run))})
+        yield({
+          "rehearsal" => run.rehearsal,
+          "steps" => run.steps,
+          "signals" => run.signals.map(&:to_h),
+          "score" => run.score.to_h,
+          "trouble" => run.trouble,
+          "findings" => told(look.judged_run(run))
+        })
       end
     end
   end
@@ -74,15 +87,31 @@ class WatchPrinter
   # @return [Array<String>] lines for people
   def self.lines(document)
     title = document["page"] || document["rehearsal"] || "Over all pages"
-    signals = document["signals"].to_a.map { |signal| "  #{"step #{signal["step"]}  " if signal["step"] && document["rehearsal"]}#{signal["tag"]}  #{signal["event"]}  #{signal["account"]}" }
-    faults = document["findings"].map { |finding| "  #{finding["weight"]}  #{finding["code"]}  #{finding["message"]}" }
-    [title, document["reason"] && "  #{document["reason"]}", *signals, *faults, *(document["findings"].empty? ? ["  nothing wrong"] : [])].compact.map { |line| Orvant::PersonalData.mask(line) }
+    signals = document["signals"].to_a.map do |signal|
+      "  #{"step #{signal["step"]}  " if signal["step"] && document["rehearsal"]}#{signal["tag"]}  #{signal["event"]}  #{signal["account"]}"
+    end
+    faults = document["findings"].map do |finding|
+      "  #{finding["weight"]}  #{finding["code"]}  #{finding["message"]}"
+    end
+    [
+      title,
+      document["reason"] && "  #{document["reason"]}",
+      *signals,
+      *faults,
+      *(document["findings"].empty? ? ["  nothing wrong"] : [])
+    ].compact.map do |line|
+      Orvant::PersonalData.mask(line)
+    end
   end
 
   private
 
   def over_all(visits)
-    over = told(Orvant::Checks::Tag::Uneven.over(visits, @watching, @signatures.to_h { |one| [one.tag, one.name] }))
+    over = told(Orvant::Checks::Tag::Uneven.over(
+      visits,
+      @watching,
+      @signatures.to_h { |one| [one.tag, one.name] }
+    ))
     yield({"over_all" => true, "findings" => over}) if over.any?
   end
 
@@ -92,7 +121,10 @@ class WatchPrinter
 
     @kept = @kept.to_i + 1
     FileUtils.mkdir_p(@har)
-    File.write(File.join(@har, format("%03d-%s.har", @kept, name.gsub(/[^\w.-]+/, "_")[0, 80])), JSON.generate(har))
+    File.write(
+      File.join(@har, format("%03d-%s.har", @kept, name.gsub(/[^\w.-]+/, "_")[0, 80])),
+      JSON.generate(har)
+    )
   end
 
   def told(found)
@@ -101,9 +133,21 @@ class WatchPrinter
   end
 
   def page_document(visit, findings)
-    {"page" => visit.page, "address" => visit.address, "final_address" => visit.final_address, "reason" => visit.reason, "state" => visit.state, "states" => visit.states, "watched" => visit.watched, "tags" => visit.tags,
-     "installations" => visit.installations.to_a.map(&:to_h), "signals" => visit.signals.map(&:to_h), "errors" => visit.errors.to_a, "held" => visit.held.to_a.map { |one| one.to_h.slice("host", "address", "way") }, "trouble" => visit.trouble,
-     "not_judged" => (Orvant::Checks::Tag::Refused.witnessed?(visit.signals) ? [] : ["tag/refused"]), "findings" => findings}
+    {"page" => visit.page,
+     "address" => visit.address,
+     "final_address" => visit.final_address,
+     "reason" => visit.reason,
+     "state" => visit.state,
+     "states" => visit.states,
+     "watched" => visit.watched,
+     "tags" => visit.tags,
+     "installations" => visit.installations.to_a.map(&:to_h),
+     "signals" => visit.signals.map(&:to_h),
+     "errors" => visit.errors.to_a,
+     "held" => visit.held.to_a.map { |one| one.to_h.slice("host", "address", "way") },
+     "trouble" => visit.trouble,
+     "not_judged" => (Orvant::Checks::Tag::Refused.witnessed?(visit.signals) ? [] : ["tag/refused"]),
+     "findings" => findings}
   end
 
   def hosts(addresses) = @own.any? ? @own : addresses.map { |text| Orvant::Address.parse(text).host }.uniq
@@ -111,7 +155,16 @@ class WatchPrinter
   def convention(own) = Orvant::Convention.read(JSON.parse(File.read(PLAIN)).merge("own_hosts" => own))
 
   def with_browser(own)
-    browser = Orvant::Browser::Sealed.new(guard: @guard, seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(own), signatures: @signatures, collecting: @collecting), path: ENV["ORVANT_BROWSER"], trusted: ENV["ORVANT_CA_FILE"])
+    browser = Orvant::Browser::Sealed.new(
+      guard: @guard,
+      seal: Orvant::Browser::Seal.new(
+        own: Orvant::Hosts.new(own),
+        signatures: @signatures,
+        collecting: @collecting
+      ),
+      path: ENV["ORVANT_BROWSER"],
+      trusted: ENV["ORVANT_CA_FILE"]
+    )
     yield browser
   ensure
     browser&.quit

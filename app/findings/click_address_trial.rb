@@ -7,13 +7,27 @@ class ClickAddressTrial
     @convention = convention
   end
 
-  # @param wish [Hash] network; levels: Array of name, landing, pattern, tail, own; values; samples: false for none
+  # @param wish [Hash] network; levels: Array of name, landing, pattern, tail, own; values; samples: false for
+  #   none
   # @return [Hash{String => Object}] the click address by level, and what the dialect offers
   # @raise [Orvant::Error::UnusableDocument] where the network has no dialect
   def call(wish)
     dialect = @convention.dialect(wish["network"]) or raise Orvant::Error::UnusableDocument, "There is no dialect for “#{wish["network"].to_s[0, 60]}”."
-    click = Orvant::Inventory::ClickAddress.new(levels(wish), dialect, values: wish["values"].to_h.transform_values(&:to_s), samples: wish["samples"] != false)
-    click.to_h.merge("offered" => dialect.tokens.map { |token| {"token" => token.name, "meaning" => token.meaning.to_s, "sample" => token.sample.to_s, "landing" => token.landing, "condition" => token.condition == true} },
+    click = Orvant::Inventory::ClickAddress.new(
+      levels(wish),
+      dialect,
+      values: wish["values"].to_h.transform_values(&:to_s),
+      samples: wish["samples"] != false
+    )
+    click.to_h.merge("offered" => dialect.tokens.map { |token|
+      {
+        "token" => token.name,
+        "meaning" => token.meaning.to_s,
+        "sample" => token.sample.to_s,
+        "landing" => token.landing,
+        "condition" => token.condition == true
+      }
+    },
       "parts" => parts(click.to_s))
   end
 
@@ -21,8 +35,13 @@ class ClickAddressTrial
 
   def levels(wish)
     Array(wish["levels"]).grep(Hash).first(Orvant::Inventory::Level::NAMES.size).map do |level|
-      texts = %w[name landing pattern tail].to_h { |name| [name.to_sym, level[name].to_s[0, Orvant::Address::MAX_LENGTH]] }
-      Orvant::Inventory::Level.new(**texts, own: level["own"].is_a?(Hash) ? level["own"].transform_values(&:to_s) : {})
+      texts = %w[name landing pattern tail].to_h do |name|
+        [name.to_sym, level[name].to_s[0, Orvant::Address::MAX_LENGTH]]
+      end
+      Orvant::Inventory::Level.new(
+        **texts,
+        own: level["own"].is_a?(Hash) ? level["own"].transform_values(&:to_s) : {}
+      )
     end
   end
 

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# Brings the fixes of a workspace in step with its findings, and the channels and causes of its traffic with what is known of its links.
-# Works in the worker, on what has changed, in transactions that keep nobody waiting.
+# Brings the fixes of a workspace in step with its findings, and the channels and causes of its traffic with
+# what is known of its links. Works in the worker, on what has changed, in transactions that keep nobody
+# waiting.
 class Explaining
   # Findings that are given to their fixes in one transaction.
   BATCH = 100
@@ -13,7 +14,9 @@ class Explaining
     def later(workspace)
       workspace.update_columns(changed_at: Time.now.utc)
       job = ExplainJob.new(workspace.id)
-      Delayed::Job.enqueue(job) unless Delayed::Job.exists?(handler: job.to_yaml, locked_at: nil, failed_at: nil)
+      unless Delayed::Job.exists?(handler: job.to_yaml, locked_at: nil, failed_at: nil)
+        Delayed::Job.enqueue(job)
+      end
     end
   end
 
@@ -42,7 +45,8 @@ class Explaining
   # What was found on a link that is out no more needs no work; it is found again if the link comes back.
   def end_gone
     retired = @workspace.links.where.not(retired_at: nil).where(replaced_by_id: nil).select(:id)
-    @workspace.findings.current.where(link_id: retired).in_batches(of: 1_000) { |some| some.update_all(current: false, ended: true) }
+    @workspace.findings.current.where(link_id: retired)
+      .in_batches(of: 1_000) { |some| some.update_all(current: false, ended: true) }
     back = @workspace.findings.where(ended: true, link_id: @workspace.links.live.select(:id))
     back.in_batches(of: 1_000) { |some| some.update_all(current: true, ended: false) }
     scripts = @workspace.rehearsal_scripts.pluck(:name)
@@ -72,7 +76,9 @@ class Explaining
   def claim_fix(group) = Fix.begin(@workspace, group).tap { |fix| fix.update!(action: group.action) }
 
   def count_impact
-    sums = Hash.new { |hash, root| hash[root] = {sessions: 0, conversions: 0, revenue: 0, shared_sessions: 0} }
+    sums = Hash.new do |hash, root|
+      hash[root] = {sessions: 0, conversions: 0, revenue: 0, shared_sessions: 0}
+    end
     TrafficGroups.new(@workspace).groups.each { |group| group.roots.each { |root| add(sums[root], group) } }
     @workspace.fixes.find_each do |fix|
       fix.assign_attributes(sums[fix.root])

@@ -6,8 +6,9 @@ class FixStates
   SAMPLE = 200
   BATCH = 15
 
-  # standing: findings to work at · waived: findings that may stand · absent: looked for again and not there · ended: their subject is gone ·
-  # unseen: neither, so that nothing can be said yet · proof: the last sweep that looked.
+  # standing: findings to work at · waived: findings that may stand · absent: looked for again and not there ·
+  # ended: their subject is gone · unseen: neither, so that nothing can be said yet · proof: the last sweep
+  # that looked.
   Tally = Struct.new(:standing, :waived, :absent, :ended, :unseen, :proof, keyword_init: true)
   NONE = Tally.new(standing: 0, waived: 0, absent: 0, ended: 0, unseen: 0, proof: nil).freeze
 
@@ -16,13 +17,16 @@ class FixStates
     @workspace = workspace
   end
 
-  # @param touched [Array<Integer>] ids of fixes whose findings are others now: what is to be done is worked out anew
+  # @param touched [Array<Integer>] ids of fixes whose findings are others now: what is to be done is worked
+  #   out anew
   # @param claimed [Array<String>] roots of what networks claim beyond what was found
   def settle(touched, claimed: [])
     tallies = self.tallies
     causes = claimed.to_set | Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id)).distinct.pluck(:root)
     @workspace.fixes.order(:id).each_slice(BATCH) do |some|
-      ActiveRecord::Base.transaction { some.each { |fix| settle_one(fix, tallies.fetch(fix.id, NONE), touched.include?(fix.id), causes) } }
+      ActiveRecord::Base.transaction do
+        some.each { |fix| settle_one(fix, tallies.fetch(fix.id, NONE), touched.include?(fix.id), causes) }
+      end
     end
   end
 
@@ -31,14 +35,28 @@ class FixStates
   def tallies
     today = Date.current
     counts = @workspace.findings.where.not(fix_id: nil).group(:fix_id).pluck(:fix_id, Arel.sql(sums(today)))
-    counts.to_h { |id, standing, waived, absent, ended, unseen, proof| [id, Tally.new(standing: standing, waived: waived, absent: absent, ended: ended, unseen: unseen, proof: proof)] }
+    counts.to_h do |id, standing, waived, absent, ended, unseen, proof|
+      [
+        id,
+        Tally.new(
+          standing: standing,
+          waived: waived,
+          absent: absent,
+          ended: ended,
+          unseen: unseen,
+          proof: proof
+        )
+      ]
+    end
   end
 
   def sums(today)
     yes, no, day = [true, false, today].map { |value| Finding.connection.quote(value) }
     waived = "findings.waived_until IS NOT NULL AND findings.waived_until >= #{day}"
     [
-      "current = #{yes} AND NOT (#{waived})", "current = #{yes} AND #{waived}", "current = #{no} AND ended = #{no} AND absent_in_id IS NOT NULL",
+      "current = #{yes} AND NOT (#{waived})",
+      "current = #{yes} AND #{waived}",
+      "current = #{no} AND ended = #{no} AND absent_in_id IS NOT NULL",
       "current = #{no} AND ended = #{yes}", "current = #{no} AND ended = #{no} AND absent_in_id IS NULL"
     ].map { |condition| "SUM(CASE WHEN #{condition} THEN 1 ELSE 0 END)" }.push("MAX(absent_in_id)").join(", ")
   end
@@ -47,7 +65,11 @@ class FixStates
     count = tally.standing
     work_out(fix) if touched || (fix.findings_count != count && count.positive?)
     state = state(fix, tally, causes)
-    fix.assign_attributes(state: state, findings_count: count, proof: (state == "proven") ? proof(fix, tally) : fix.proof)
+    fix.assign_attributes(
+      state: state,
+      findings_count: count,
+      proof: (state == "proven") ? proof(fix, tally) : fix.proof
+    )
     fix.save! if fix.changed?
   end
 
@@ -67,17 +89,31 @@ class FixStates
     return fix.proof if fix.proof && fix.proof["sweep_id"] == tally.proof
 
     sweep = Sweep.find_by(id: tally.proof)
-    {"sweep_id" => tally.proof, "at" => (sweep&.finished_at || Time.now.utc).iso8601, "looked_at" => looked_at(fix)}
+    {
+      "sweep_id" => tally.proof,
+      "at" => (sweep&.finished_at || Time.now.utc).iso8601,
+      "looked_at" => looked_at(fix)
+    }
   end
 
   # @return [Integer] links, pages and rehearsals that were looked at again
-  def looked_at(fix) = fix.findings.where.not(absent_in_id: nil).distinct.pluck(:link_id, :page, :rehearsal).size
+  def looked_at(fix)
+    fix.findings.where.not(absent_in_id: nil).distinct.pluck(:link_id, :page, :rehearsal).size
+  end
 
   def work_out(fix)
     findings = fix.findings.standing.includes(link: :sightings).order(:id).limit(SAMPLE).to_a
     return if findings.empty?
 
     group = Orvant::Fix::Grouping.fix(fix.root, findings.map(&:entry))
-    fix.assign_attributes(weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at, place: group.place.to_s, owner: group.owner.to_s)
+    fix.assign_attributes(
+      weight: group.weight,
+      codes: group.codes,
+      action: group.action,
+      value: group.value,
+      at: group.at,
+      place: group.place.to_s,
+      owner: group.owner.to_s
+    )
   end
 end

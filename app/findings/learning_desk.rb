@@ -17,13 +17,24 @@ class LearningDesk
 
   def from_links
     LinkEntries.new(@workspace).to_a.select { |entry| @workspace.convention.applies_to?(entry.address, kind: entry.kind) }
-      .map { |entry| Orvant::Convention::Learning::Seen.new(values: entry.address.pairs.reverse.to_h { |pair| [pair.name, pair.value] }, links: 1, sessions: 0) }
+      .map { |entry|
+        Orvant::Convention::Learning::Seen.new(
+          values: entry.address.pairs.reverse.to_h { |pair| [pair.name, pair.value] },
+          links: 1,
+          sessions: 0
+        )
+      }
   end
 
   def from_traffic
     fields = %w[source medium campaign content] & @carriers.keys
     @workspace.combinations.where.not(medium: "").group(*fields).sum(:sessions).map do |values, sessions|
-      Orvant::Convention::Learning::Seen.new(values: fields.zip(Array(values)).reject { |_, text| text.to_s.empty? }.to_h { |role, text| [@carriers[role].first, text] }, links: 0, sessions: sessions)
+      Orvant::Convention::Learning::Seen.new(
+        values: fields.zip(Array(values)).reject { |_, text| text.to_s.empty? }
+          .to_h { |role, text| [@carriers[role].first, text] },
+        links: 0,
+        sessions: sessions
+      )
     end
   end
 end

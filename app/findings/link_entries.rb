@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# The one way from stored links to what the core judges, whoever asks: sweep, effect of a change, learning, checks over all links.
+# The one way from stored links to what the core judges, whoever asks: sweep, effect of a change, learning,
+# checks over all links.
 class LinkEntries
   # @param link [Link] with its sightings
   # @return [Array<Orvant::Inventory::Sighting>] those that are live
@@ -16,7 +17,12 @@ class LinkEntries
     sightings = sightings_by_link
     arrivals = arrivals_by_link
     @workspace.links.swept.order(:id).pluck(:id, :address, :kind).map do |id, address, kind|
-      Orvant::Checks::Param::Entry.new(id: id, kind: kind, address: Orvant::Address.new(arrivals[id] || address), sightings: sightings.fetch(id, []))
+      Orvant::Checks::Param::Entry.new(
+        id: id,
+        kind: kind,
+        address: Orvant::Address.new(arrivals[id] || address),
+        sightings: sightings.fetch(id, [])
+      )
     end
   end
 
@@ -24,14 +30,20 @@ class LinkEntries
 
   def sightings_by_link
     rows = @workspace.sightings.live.order(:id).pluck(:link_id, *Sighting::JUDGED)
-    rows.group_by(&:first).transform_values { |same| same.map { |_, *facts| Sighting.core(Sighting::JUDGED.zip(facts).to_h) } }
+    rows.group_by(&:first).transform_values do |same|
+      same.map { |_, *facts| Sighting.core(Sighting::JUDGED.zip(facts).to_h) }
+    end
   end
 
-  # A short link, click counter or out-link is judged where its trail first reaches an own host (Trail::Arrival).
+  # A short link, click counter or out-link is judged where its trail first reaches an own host
+  # (Trail::Arrival).
   def arrivals_by_link
     rules = @workspace.convention
-    hosts = @workspace.links.swept.distinct.pluck(:host).reject { |host| rules.own_hosts.cover?(host) && !rules.relay_hosts.cover?(host) }
+    hosts = @workspace.links.swept.distinct.pluck(:host).reject do |host|
+      rules.own_hosts.cover?(host) && !rules.relay_hosts.cover?(host)
+    end
     ids = @workspace.links.swept.where(host: hosts).select(:id)
-    LinkTrail.where(link_id: ids).where.not(judged_address: nil).order(:id).pluck(:link_id, :judged_address).to_h
+    LinkTrail.where(link_id: ids).where.not(judged_address: nil).order(:id)
+      .pluck(:link_id, :judged_address).to_h
   end
 end

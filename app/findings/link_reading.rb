@@ -10,26 +10,40 @@ class LinkReading
     @convention = workspace.convention
   end
 
-  # @return [Hash{String => Object}, nil] at: when the page was opened · address: with which · tags: Array of tag, name, and whether it was
-  #   heard · rows: Array of role, built, landed, read (Hash of tag to value, of those that can say the role), same. nil where its page was
-  #   never opened with its own values
+  # @return [Hash{String => Object}, nil] at: when the page was opened · address: with which · tags: Array of
+  #   tag, name, and whether it was heard · rows: Array of role, built, landed, read (Hash of tag to value, of
+  #   those that can say the role), same. nil where its page was never opened with its own values
   def document
     return unless visit
 
-    {"at" => visit.created_at.iso8601, "address" => visit.visit["address"], "tags" => tags.map { |one| {"tag" => one.tag, "name" => one.name, "heard" => views.key?(one.tag)} }, "rows" => rows}
+    {
+      "at" => visit.created_at.iso8601,
+      "address" => visit.visit["address"],
+      "tags" => tags.map { |one| {"tag" => one.tag, "name" => one.name, "heard" => views.key?(one.tag)} },
+      "rows" => rows
+    }
   end
 
   private
 
   # The values of a link on its page are seen only where the page was opened with them.
-  def visit = @visit ||= @workspace.page_visits.where(page: @trail.landing_page).order(id: :desc).limit(20).find { |one| one.visit["address"] == @trail.final_address && one.visit["reason"].nil? }
+  def visit
+    @visit ||= @workspace.page_visits.where(page: @trail.landing_page).order(id: :desc).limit(20)
+      .find { |one| one.visit["address"] == @trail.final_address && one.visit["reason"].nil? }
+  end
 
   def views
-    @views ||= visit.visit["signals"].to_a.map { |one| Orvant::Signal.from_h(one) }.select(&:page_view?).group_by(&:tag).transform_values(&:first)
+    @views ||= visit.visit["signals"].to_a.map { |one| Orvant::Signal.from_h(one) }
+      .select(&:page_view?).group_by(&:tag)
+      .transform_values(&:first)
   end
 
   # Those that say a role themselves; others only name the page.
-  def tags = @tags ||= @workspace.tag_signatures.select { |one| one.roles.any? && (views.key?(one.tag) || visit.visit["tags"].to_a.include?(one.tag)) }
+  def tags
+    @tags ||= @workspace.tag_signatures.select do |one|
+      one.roles.any? && (views.key?(one.tag) || visit.visit["tags"].to_a.include?(one.tag))
+    end
+  end
 
   def rows
     built, landed = [@trail.judged_address || @trail.link.address, @trail.final_address].map { |text| @convention.values_in(Orvant::Address.new(text)) }
@@ -37,9 +51,16 @@ class LinkReading
   end
 
   def row(role, built, landed)
-    read = tags.select { |one| one.roles.include?(role) && views.key?(one.tag) }.to_h { |one| [one.tag, views[one.tag].values[role].to_s] }
+    read = tags.select { |one| one.roles.include?(role) && views.key?(one.tag) }
+      .to_h { |one| [one.tag, views[one.tag].values[role].to_s] }
     return if [built, landed, *read.values].all?(&:empty?)
 
-    {"role" => role, "built" => built, "landed" => landed, "read" => read, "same" => [landed, *read.values].all?(built)}
+    {
+      "role" => role,
+      "built" => built,
+      "landed" => landed,
+      "read" => read,
+      "same" => [landed, *read.values].all?(built)
+    }
   end
 end

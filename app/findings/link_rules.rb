@@ -9,12 +9,25 @@ class LinkRules
     @convention = convention
   end
 
-  # @return [Hash{String => Object}] whether the link is judged and why not, its scope, and for each role its rules, the winning one last
+  # @return [Hash{String => Object}] whether the link is judged and why not, its scope, and for each role its
+  #   rules, the winning one last
   def document
     address = Orvant::Address.new(@link.address)
-    subject = Orvant::Checks::Param::LinkSubject.new(address, @convention, kind: @link.kind, sightings: LinkEntries.sightings(@link))
+    subject = Orvant::Checks::Param::LinkSubject.new(
+      address,
+      @convention,
+      kind: @link.kind,
+      sightings: LinkEntries.sightings(@link)
+    )
     book = subject.rules
-    {"judged" => @convention.applies_to?(address, kind: @link.kind), "why" => why(address), "scope" => {"kind" => @link.kind, "account" => subject.fact("account"), "network" => subject.network, "host" => address.host}.compact,
+    {"judged" => @convention.applies_to?(address, kind: @link.kind),
+     "why" => why(address),
+     "scope" => {
+       "kind" => @link.kind,
+       "account" => subject.fact("account"),
+       "network" => subject.network,
+       "host" => address.host
+     }.compact,
      "roles" => book.explain.map { |one| one.merge("sentences" => Orvant::Convention::InWords.new(book.role(one["role"])).sentences) }}
   end
 
@@ -22,8 +35,14 @@ class LinkRules
 
   def why(address)
     return "Links of the kind #{@link.kind} are exempt." if @convention.exempt_kinds.include?(@link.kind)
-    return "#{address.host} passes visitors on: the link is judged where its trail first reaches a host of your own." if @convention.relay_hosts.cover?(address.host)
+    if @convention.relay_hosts.cover?(address.host)
+      return "#{address.host} passes visitors on: the link is judged where its trail first reaches a host of your own."
+    end
 
-    @convention.applies_to?(address, kind: @link.kind) ? "#{address.host} is a host of your own." : "#{address.host} is no host of your own."
+    if @convention.applies_to?(address, kind: @link.kind)
+      "#{address.host} is a host of your own."
+    else
+      "#{address.host} is no host of your own."
+    end
   end
 end

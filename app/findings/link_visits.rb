@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# The visits that carry the values of a link: right or wrong in their channel, from first to last; or that there are none, and since when
-# there should have been some.
+# The visits that carry the values of a link: right or wrong in their channel, from first to last; or that
+# there are none, and since when there should have been some.
 class LinkVisits
   ROLES = %w[source medium campaign content term].freeze
 
@@ -10,18 +10,31 @@ class LinkVisits
   def initialize(link, address)
     @link = link
     @workspace = link.workspace
-    @values = @workspace.convention.values_in(Orvant::Address.new(address)).slice(*ROLES).reject { |_, value| value.to_s.empty? }
+    @values = @workspace.convention.values_in(Orvant::Address.new(address)).slice(*ROLES)
+      .reject { |_, value| value.to_s.empty? }
   end
 
-  # @return [Hash{String => Object}, nil] values: Hash of role to value · sessions, conversions · first, last: ISO days of its visits ·
-  #   since: from when on it is known to be out · until: the last day of which there are rows. nil where it has no values, or no row is there
+  # @return [Hash{String => Object}, nil] values: Hash of role to value · sessions, conversions · first, last:
+  #   ISO days of its visits · since: from when on it is known to be out · until: the last day of which there
+  #   are rows. nil where it has no values, or no row is there
   def document
     known = @workspace.traffic_days.maximum(:date)
     return if @values.empty? || known.nil?
 
-    sessions, conversions = alike.pick(Arel.sql("COALESCE(SUM(sessions), 0)"), Arel.sql("COALESCE(SUM(conversions), 0)")).map(&:to_i)
+    sessions, conversions = alike.pick(
+      Arel.sql("COALESCE(SUM(sessions), 0)"),
+      Arel.sql("COALESCE(SUM(conversions), 0)")
+    ).map(&:to_i)
     first, last = sessions.positive? ? days : []
-    {"values" => @values, "sessions" => sessions, "conversions" => conversions, "first" => first&.iso8601, "last" => last&.iso8601, "since" => since&.iso8601, "until" => known.iso8601}
+    {
+      "values" => @values,
+      "sessions" => sessions,
+      "conversions" => conversions,
+      "first" => first&.iso8601,
+      "last" => last&.iso8601,
+      "since" => since&.iso8601,
+      "until" => known.iso8601
+    }
   end
 
   private

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Keeps the links of the workspace that was last worked on in memory, judged as they are, so that the effect of a change is shown at once.
+# Keeps the links of the workspace that was last worked on in memory, judged as they are, so that the effect
+# of a change is shown at once.
 class PreviewDesk
   SHOWN = 200
   MOVES = 10
@@ -33,7 +34,13 @@ class PreviewDesk
     private
 
     def mark_of(workspace)
-      [workspace.id, workspace.convention_version.version, workspace.links.swept.count, workspace.links.maximum(:updated_at), workspace.sightings.maximum(:updated_at)]
+      [
+        workspace.id,
+        workspace.convention_version.version,
+        workspace.links.swept.count,
+        workspace.links.maximum(:updated_at),
+        workspace.sightings.maximum(:updated_at)
+      ]
     end
   end
 
@@ -54,7 +61,10 @@ class PreviewDesk
   def document(convention)
     changes = @preview.changes(convention)
     shifts = changes.map { |one| [one.before, one.after] }.tally
-    {"links" => @entries.size, "changed" => changes.size, "shifts" => shifts.map { |(before, after), count| {"before" => before, "after" => after, "links" => count} }.sort_by { |one| -one["links"] },
+    {"links" => @entries.size,
+     "changed" => changes.size,
+     "shifts" => shifts.map { |(before, after), count| {"before" => before, "after" => after, "links" => count} }
+       .sort_by { |one| -one["links"] },
      "codes" => codes(changes), "sample" => sample(changes), "traffic" => traffic(convention)}
   end
 
@@ -72,12 +82,19 @@ class PreviewDesk
       [now, then_].map { |rules| rules.classify(visit).channel }
     }.transform_values { |same| same.sum(&:last) }
     moved = moves.reject { |(before, after), _| before == after }
-    {"sessions" => sums.values.sum, "moved" => moved.values.sum, "moves" => moved.sort_by { |_, count| -count }.first(MOVES).map { |(before, after), count| {"before" => before, "after" => after, "sessions" => count} }}
+    {
+      "sessions" => sums.values.sum,
+      "moved" => moved.values.sum,
+      "moves" => moved.sort_by { |_, count| -count }.first(MOVES)
+        .map { |(before, after), count| {"before" => before, "after" => after, "sessions" => count} }
+    }
   end
 
   def codes(changes)
     come, gone = changes.flat_map(&:come).tally, changes.flat_map(&:gone).tally
-    (come.keys | gone.keys).sort.map { |code| {"code" => code, "come" => come.fetch(code, 0), "gone" => gone.fetch(code, 0)} }
+    (come.keys | gone.keys).sort.map do |code|
+      {"code" => code, "come" => come.fetch(code, 0), "gone" => gone.fetch(code, 0)}
+    end
   end
 
   # Of each kind of change some, so that a rare one is not buried.
@@ -85,6 +102,15 @@ class PreviewDesk
     addresses = @entries.to_h { |entry| [entry.id, entry.address.raw] } if changes.any?
     groups = changes.group_by { |one| [one.before, one.after] }.values
     groups.flat_map { |same| same.first([SHOWN / groups.size, 5].max) }.first(SHOWN)
-      .map { |one| {"link_id" => one.id, "address" => addresses[one.id], "before" => one.before, "after" => one.after, "come" => one.come, "gone" => one.gone} }
+      .map { |one|
+        {
+          "link_id" => one.id,
+          "address" => addresses[one.id],
+          "before" => one.before,
+          "after" => one.after,
+          "come" => one.come,
+          "gone" => one.gone
+        }
+      }
   end
 end

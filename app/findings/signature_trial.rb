@@ -9,8 +9,8 @@ class SignatureTrial
     @requests = requests
   end
 
-  # @return [Hash{String => Object}] problem: why the signature is none yet, or nil · others: how many requests are none of its · read: Array of
-  #   address and signals, of those that are
+  # @return [Hash{String => Object}] problem: why the signature is none yet, or nil · others: how many
+  #   requests are none of its · read: Array of address and signals, of those that are
   def call
     signature = Orvant::Signal::Signature.read(@document)
     read = @requests.filter_map { |request| reading(signature, request) }
@@ -25,7 +25,11 @@ class SignatureTrial
     address = Orvant::Address.parse(request["address"])
     return unless signature.on_wire?(address)
 
-    {"address" => address.raw, "signals" => signature.signals(address, body: request["body"], type: request["type"]).map { |one| one.to_h.slice("account", "event", "kind", "page", "values") }}
+    {
+      "address" => address.raw,
+      "signals" => signature.signals(address, body: request["body"], type: request["type"])
+        .map { |one| one.to_h.slice("account", "event", "kind", "page", "values") }
+    }
   rescue Orvant::Error::UnusableAddress
     nil
   end

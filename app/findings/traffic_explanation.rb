@@ -2,7 +2,8 @@
 
 require "digest"
 
-# Gives every combination of a workspace's traffic its channel and its causes, and days of it others where they differ.
+# Gives every combination of a workspace's traffic its channel and its causes, and days of it others where
+# they differ.
 class TrafficExplanation
   # Combinations that are read, and changed, at once.
   BATCH = 1_000
@@ -38,7 +39,9 @@ class TrafficExplanation
     combinations = @workspace.combinations
     known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart]))
     combinations = combinations.where(told: false) if known == @workspace.explained_by
-    combinations.pluck(:id).sort.each_slice(BATCH) { |ids| Combination.alone(@workspace) { explain_batch(stored(ids)) } }
+    combinations.pluck(:id).sort.each_slice(BATCH) do |ids|
+      Combination.alone(@workspace) { explain_batch(stored(ids)) }
+    end
     mark_days
     TrafficDay.renew(@workspace)
     Explanation.forget_unused(@workspace)
@@ -58,11 +61,18 @@ class TrafficExplanation
     changed = told.select { |one, (facts, _)| facts != one.facts }
     days = told.select { |_, (_, days)| days.any? }
     ActiveRecord::Base.transaction do
-      changed.group_by { |_, (facts, _)| facts }.each { |facts, same| Combination.where(id: same.map { |one, _| one.id }).update_all(FACTS.zip(facts).to_h) }
-      @workspace.traffic_rows.where(combination_id: combinations.map(&:id)).where.not(explanation_id: nil).update_all(explanation_id: nil) if overridden?
+      changed.group_by { |_, (facts, _)| facts }
+        .each { |facts, same|
+          Combination.where(id: same.map { |one, _| one.id }).update_all(FACTS.zip(facts).to_h)
+        }
+      if overridden?
+        @workspace.traffic_rows.where(combination_id: combinations.map(&:id)).where.not(explanation_id: nil)
+          .update_all(explanation_id: nil)
+      end
       override(days)
       # What has got other rows meanwhile is stale, and is told of anew.
-      Combination.where(id: combinations.map(&:id), stale: Combination::FRESH, told: false).update_all(told: true)
+      Combination.where(id: combinations.map(&:id), stale: Combination::FRESH, told: false)
+        .update_all(told: true)
       mark(changed.keys + days.keys)
     end
   end
@@ -70,13 +80,23 @@ class TrafficExplanation
   # Links to one page came out on the same days: combinations that they are behind change together.
   def override(days)
     by_range = days.flat_map { |one, (_, some)| some.map { |range, id| [[range, id], one.id] } }.group_by(&:first)
-    by_range.each { |(range, id), same| @workspace.traffic_rows.where(combination_id: same.map(&:last), date: range).update_all(explanation_id: id) }
+    by_range.each do |(range, id), same|
+      @workspace.traffic_rows.where(combination_id: same.map(&:last), date: range)
+        .update_all(explanation_id: id)
+    end
   end
 
   # Days of their own are rare: nothing is taken back where there are none.
-  def overridden? = (@overridden.nil? ? @overridden = @workspace.traffic_rows.where.not(explanation_id: nil).exists? : @overridden)
+  def overridden?
+    if @overridden.nil?
+      @overridden = @workspace.traffic_rows.where.not(explanation_id: nil).exists?
+    else
+      @overridden
+    end
+  end
 
-  # All days between the first and the last on which something changed stands: which of them it touched would cost more to find out.
+  # All days between the first and the last on which something changed stands: which of them it touched would
+  # cost more to find out.
   def mark_days
     return if @touched.to_a.empty?
 
@@ -107,15 +127,24 @@ class TrafficExplanation
     Orvant::Checks::Traffic.explain(one.row, @knowledge)
   end
 
-  def said_of(answer) = (@said ||= {}.compare_by_identity)[answer] ||= answer.rule ? "rule #{answer.rule}: #{answer.because}" : answer.because
+  def said_of(answer)
+    (@said ||= {}.compare_by_identity)[answer] ||=
+      if answer.rule
+        "rule #{answer.rule}: #{answer.because}"
+      else
+        answer.because
+      end
+  end
 
-  # What was said of the last day holds from the day on which the last of its links was out; before it, what was known then.
+  # What was said of the last day holds from the day on which the last of its links was out; before it, what
+  # was known then.
   def days_of(one, causes, last)
     return NONE if one.first_on == one.last_on || (causes.empty? && !direct?(one))
 
     starts = [one.first_on, *starts(one, causes)].uniq.sort
     ranges = starts.each_cons(2).map { |from, to| from..(to - 1) } + bursts(one).map { |day| day..day }
-    ranges.to_h { |range| [range, explanation(told_on(one, range.first).last, empty: true)] }.reject { |_, id| id == last }
+    ranges.to_h { |range| [range, explanation(told_on(one, range.first).last, empty: true)] }
+      .reject { |_, id| id == last }
   end
 
   # Where there is nothing to say on the last day there is nothing on those before: links come, and do not go.
@@ -129,7 +158,8 @@ class TrafficExplanation
   def bursts(one)
     return [] unless direct?(one)
 
-    @knowledge.burst_days(@knowledge.page(one.row.landing)).select { |day| day.between?(one.first_on, one.last_on) }
+    @knowledge.burst_days(@knowledge.page(one.row.landing))
+      .select { |day| day.between?(one.first_on, one.last_on) }
   end
 
   def explanation(causes, empty: false)
@@ -138,8 +168,17 @@ class TrafficExplanation
     keep_fixes(causes)
     main = causes.first
     main = nil if main && SHOWN.include?(main.place["grade"])
-    said = {cause: main ? main.place["cause"] : "", rightful_channel: main&.place&.fetch("becomes"), roots: main ? main.place["roots"] : [],
-            causes: causes.map { |cause| {"code" => cause.code, "message" => cause.message, "links" => cause.place["links"], **cause.place.slice("grade", "likelihood")} }}
+    said = {cause: main ? main.place["cause"] : "",
+            rightful_channel: main&.place&.fetch("becomes"),
+            roots: main ? main.place["roots"] : [],
+            causes: causes.map { |cause|
+              {
+                "code" => cause.code,
+                "message" => cause.message,
+                "links" => cause.place["links"],
+                **cause.place.slice("grade", "likelihood")
+              }
+            }}
     @explanations[said] ||= Explanation.id_of(@workspace, said)
   end
 

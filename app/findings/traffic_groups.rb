@@ -15,7 +15,10 @@ class TrafficGroups
     becomes = @workspace.explanations.pluck(:id, :rightful_channel).to_h
     sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
     @days.group(:channel, :explanation_id).pluck(:channel, :explanation_id, sums).map do |channel, explanation, sessions, conversions, revenue|
-      Orvant::Traffic::Mix::Group.new(channel: channel, roots: roots.fetch(explanation, []), becomes: becomes[explanation], sessions: sessions.to_i,
+      Orvant::Traffic::Mix::Group.new(channel: channel,
+        roots: roots.fetch(explanation, []),
+        becomes: becomes[explanation],
+        sessions: sessions.to_i,
         conversions: conversions.to_i, revenue: revenue.to_i)
     end
   end

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Gathers what is known beside a workspace's traffic: its links, its campaigns as rows spell them, and direct sessions by page and day where
-# links lead.
+# Gathers what is known beside a workspace's traffic: its links, its campaigns as rows spell them, and direct
+# sessions by page and day where links lead.
 class TrafficKnowledge
   BATCH = 500
 
@@ -26,9 +26,12 @@ class TrafficKnowledge
   def history(facts)
     pages = facts.map(&:page).to_h { |page| [page, true] }
     reader = Orvant::Traffic::Knowledge.new(@convention, [])
-    landings = direct.distinct.pluck(:landing).group_by { |landing| reader.page(landing) }.select { |page, _| pages.key?(page) }
+    landings = direct.distinct.pluck(:landing).group_by { |landing| reader.page(landing) }
+      .select { |page, _| pages.key?(page) }
     by_landing = landings.flat_map { |page, some| some.map { |landing| [landing, page] } }.to_h
-    days_of(by_landing.keys).each_with_object({}) { |(landing, day, sessions), days| (days[by_landing[landing]] ||= Hash.new(0))[day] += sessions }
+    days_of(by_landing.keys).each_with_object({}) do |(landing, day, sessions), days|
+      (days[by_landing[landing]] ||= Hash.new(0))[day] += sessions
+    end
   end
 
   def direct = @workspace.combinations.where(source: "", medium: "", referrer: "")
@@ -37,6 +40,8 @@ class TrafficKnowledge
     return [] if landings.empty?
 
     ids = direct.where(landing: landings).select(:id)
-    @workspace.traffic_rows.where(combination_id: ids).joins(:combination).group("combinations.landing", :date).pluck("combinations.landing", :date, Arel.sql("SUM(traffic_rows.sessions)"))
+    @workspace.traffic_rows.where(combination_id: ids).joins(:combination)
+      .group("combinations.landing", :date)
+      .pluck("combinations.landing", :date, Arel.sql("SUM(traffic_rows.sessions)"))
   end
 end

@@ -14,9 +14,14 @@ class WorkspaceSummary
 
   # @return [Hash{String => Object}]
   def document
-    {"name" => @workspace.name, "title" => @workspace.title, "currency" => @workspace.currency, "time_zone" => @workspace.pace.to_h["time_zone"],
-     "convention_version" => @workspace.convention_version.version, "waived" => @workspace.findings.waived.count,
-     "over_all" => @workspace.findings.standing.where(over_all: true).count, "proposed_values" => @workspace.proposed_values.where(state: "open").count,
+    {"name" => @workspace.name,
+     "title" => @workspace.title,
+     "currency" => @workspace.currency,
+     "time_zone" => @workspace.pace.to_h["time_zone"],
+     "convention_version" => @workspace.convention_version.version,
+     "waived" => @workspace.findings.waived.count,
+     "over_all" => @workspace.findings.standing.where(over_all: true).count,
+     "proposed_values" => @workspace.proposed_values.where(state: "open").count,
      "explained" => explained, "senders" => @workspace.senders.unknown.count,
      "stops" => {"links" => links, "tags" => tags, "rehearsals" => rehearsals, "traffic" => traffic,
                  "fixes" => fixes}, "sweep" => last_sweep&.as_document}
@@ -35,7 +40,11 @@ class WorkspaceSummary
 
   def links
     live = @workspace.links.live
-    stop(live.count, live.where("findings_count > 0").count, (NOT_LOOKED_AT if live.where.not(swept_at: nil).none?))
+    stop(
+      live.count,
+      live.where("findings_count > 0").count,
+      (NOT_LOOKED_AT if live.where.not(swept_at: nil).none?)
+    )
   end
 
   def tags
@@ -49,7 +58,11 @@ class WorkspaceSummary
 
   def rehearsals
     played = RehearsalRun.where(rehearsal_script_id: @workspace.rehearsal_scripts.select(:id)).exists?
-    stop(@workspace.rehearsal_scripts.count, current("journey").distinct.count(:rehearsal), (NOT_LOOKED_AT unless played))
+    stop(
+      @workspace.rehearsal_scripts.count,
+      current("journey").distinct.count(:rehearsal),
+      (NOT_LOOKED_AT unless played)
+    )
   end
 
   def traffic
@@ -58,7 +71,13 @@ class WorkspaceSummary
     stop(combinations.sum(:sessions), wrong, (NOT_EXPLAINED if combinations.where(told: false).exists?))
   end
 
-  def fixes = stop(@workspace.fixes.count, @workspace.fixes.to_do.count, (NOT_LOOKED_AT if @workspace.sweeps.where(state: "done").none? && @workspace.fixes.none?))
+  def fixes
+    stop(
+      @workspace.fixes.count,
+      @workspace.fixes.to_do.count,
+      (NOT_LOOKED_AT if @workspace.sweeps.where(state: "done").none? && @workspace.fixes.none?)
+    )
+  end
 
   def current(family) = @workspace.findings.standing.where("code LIKE ?", "#{family}/%")
 

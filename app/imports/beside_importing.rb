@@ -2,7 +2,8 @@
 
 require "openssl"
 
-# Keeps what stands beside session rows: claims of networks, orders, touches. The same row again is the same row.
+# Keeps what stands beside session rows: claims of networks, orders, touches. The same row again is the same
+# row.
 class BesideImporting < Importing
   # kind => reader, model, and the fields that make two rows one
   KINDS = {
@@ -19,20 +20,40 @@ class BesideImporting < Importing
 
   def reading(bytes)
     options = {dates: @options[:dates], **((@kind == "claims") ? {network: @options[:network].to_s} : {})}
-    reader.read(bytes.is_a?(Pathname) ? bytes.binread : bytes, matching: @options[:matching] || ColumnMatching.for(@workspace, @kind), **options)
+    reader.read(
+      bytes.is_a?(Pathname) ? bytes.binread : bytes,
+      matching: @options[:matching] || ColumnMatching.for(@workspace, @kind),
+      **options
+    )
   end
 
   def fields = reader.fields
 
   # Claims that stand there twice are kept twice: that they do is told where they are reckoned up.
-  def identity(row) = digest([*KINDS.fetch(@kind)[2].map { |field| row[field].to_s }, ((@kind == "claims") ? row.line : nil)].compact)
+  def identity(row)
+    digest([
+      *KINDS.fetch(@kind)[2].map { |field| row[field].to_s },
+      ((@kind == "claims") ? row.line : nil)
+    ].compact)
+  end
 
   def known(_identities) = []
 
-  def sample(row) = row.to_h.transform_keys(&:to_s).transform_values { |value| value.respond_to?(:iso8601) ? value.iso8601 : value }
+  def sample(row)
+    row.to_h.transform_keys(&:to_s)
+      .transform_values { |value| value.respond_to?(:iso8601) ? value.iso8601 : value }
+  end
 
   def keep(batch)
-    rows = batch.map { |row| {workspace_id: @workspace.id, import_id: @import.id, **row.to_h.except(:line, :number), **hidden(row), **((model == Order) ? {order_number: row.number} : {})} }
+    rows = batch.map do |row|
+      {
+        workspace_id: @workspace.id,
+        import_id: @import.id,
+        **row.to_h.except(:line, :number),
+        **hidden(row),
+        **((model == Order) ? {order_number: row.number} : {})
+      }
+    end
     (model == Order) ? keep_orders(rows) : model.insert_all(rows)
     rows.size
   end
@@ -47,7 +68,11 @@ class BesideImporting < Importing
   def hidden(row)
     return {} unless row.respond_to?(:visitor)
 
-    {visitor: row.visitor.to_s.empty? ? "" : OpenSSL::HMAC.hexdigest("SHA256", "#{Secret.salt}-#{@workspace.id}", row.visitor)[0, 32]}
+    {visitor: row.visitor.to_s.empty? ? "" : OpenSSL::HMAC.hexdigest(
+      "SHA256",
+      "#{Secret.salt}-#{@workspace.id}",
+      row.visitor
+    )[0, 32]}
   end
 
   def afterwards = nil

@@ -2,7 +2,8 @@
 
 require "async"
 
-# Collects links over the network: from an own site, from others' pages, or from a network's interface for ads.
+# Collects links over the network: from an own site, from others' pages, or from a network's interface for
+# ads.
 class Fetching
   KINDS = %w[site pages network].freeze
   # Sitemaps are large; pages are read one after the other, so memory stays bounded.
@@ -22,7 +23,14 @@ class Fetching
     collected = Sync { send(@import.kind) }
     stopped = @import.stopping?
     collected.partial = true if stopped
-    LinkImporting.new(@workspace, collected, filename: @import.filename, kind: @import.kind, source: @import.source, import: @import).call
+    LinkImporting.new(
+      @workspace,
+      collected,
+      filename: @import.filename,
+      kind: @import.kind,
+      source: @import.source,
+      import: @import
+    ).call
     @import.update!(state: "stopped") if stopped
     @import
   rescue Orvant::Error => error
@@ -50,21 +58,46 @@ class Fetching
 
   def site
     bounds = Orvant::Inventory::Site::Bounds.usual
-    %w[pages depth].each { |name| bounds[name] = @options[name].to_i.clamp(0, MOST.fetch(name)) if @options[name] }
-    Orvant::Inventory::Site.new(door, own: @convention.own_hosts, carriers: @convention.carriers, bounds: bounds, owner: @options["owner"].to_s, signatures: @workspace.tag_signatures, progress: progress)
+    %w[pages depth].each do |name|
+      bounds[name] = @options[name].to_i.clamp(0, MOST.fetch(name)) if @options[name]
+    end
+    Orvant::Inventory::Site.new(
+      door,
+      own: @convention.own_hosts,
+      carriers: @convention.carriers,
+      bounds: bounds,
+      owner: @options["owner"].to_s,
+      signatures: @workspace.tag_signatures,
+      progress: progress
+    )
       .crawl(Orvant::Address.parse(@options["address"]))
   end
 
   def pages
     hosts = Orvant::Hosts.new(@convention.own_hosts.names + @convention.relay_hosts.names)
     addresses = @options["addresses"].to_s.split.map { |text| Orvant::Address.parse(text) }
-    Orvant::Inventory::ForeignPages.read(door, addresses, hosts: hosts, kind: @options.fetch("link_kind", "page"), owner: @options["owner"].to_s, progress: progress)
+    Orvant::Inventory::ForeignPages.read(
+      door,
+      addresses,
+      hosts: hosts,
+      kind: @options.fetch("link_kind", "page"),
+      owner: @options["owner"].to_s,
+      progress: progress
+    )
   end
 
   def network
-    network = @workspace.networks.find { |one| one["network"] == @options["network"] }.to_h.merge(@options.reject { |_, value| value.to_s.empty? })
-    json = Orvant::Inventory::NetworkAds.new(door, progress: progress).fetch(Orvant::Address.parse(network["address"]), Secret.unseal(network["key"].to_s))
+    network = @workspace.networks.find { |one| one["network"] == @options["network"] }.to_h
+      .merge(@options.reject { |_, value| value.to_s.empty? })
+    json = Orvant::Inventory::NetworkAds.new(door, progress: progress)
+      .fetch(Orvant::Address.parse(network["address"]), Secret.unseal(network["key"].to_s))
     @import.update_columns(done: 0)
-    Orvant::Inventory::Source.read("ads", json, convention: @convention, network: network["network"], owner: network["owner"])
+    Orvant::Inventory::Source.read(
+      "ads",
+      json,
+      convention: @convention,
+      network: network["network"],
+      owner: network["owner"]
+    )
   end
 end

@@ -14,8 +14,11 @@ class ImportRemoval
       leave_to_others
       give_back_rows
       links = @import.sightings.distinct.pluck(:link_id) + take_back_endings
-      [Sighting, TrafficRow, ImportEntry, SitePage, Claim, Order, Touch].each { |rows| rows.where(import_id: @import.id).delete_all }
-      @workspace.links.where(id: links).where.not(id: Sighting.live.select(:link_id)).update_all(retired_at: Time.now.utc)
+      [Sighting, TrafficRow, ImportEntry, SitePage, Claim, Order, Touch].each do |rows|
+        rows.where(import_id: @import.id).delete_all
+      end
+      @workspace.links.where(id: links).where.not(id: Sighting.live.select(:link_id))
+        .update_all(retired_at: Time.now.utc)
       Link.refresh_provenance(links)
       @import.delete
     end
@@ -32,7 +35,9 @@ class ImportRemoval
     rows = TrafficRow.where(import_id: @import.id)
     before = ReplacedRow.where(replaced_by_id: @import.id)
     days = (rows.distinct.pluck(:date) + before.distinct.pluck(:date)).uniq
-    [rows, before].each { |some| Combination.touch_all_of(Combination.where(id: some.select(:combination_id))) }
+    [rows, before].each do |some|
+      Combination.touch_all_of(Combination.where(id: some.select(:combination_id)))
+    end
     TrafficDay::Stale.mark(@workspace, days)
     rows.delete_all
     # What another import had replaced of this one has no import to come back to.
@@ -42,10 +47,12 @@ class ImportRemoval
     before.delete_all
   end
 
-  # A sighting that a later import holds too is that one's from now on; one that an earlier import gave stays with it.
+  # A sighting that a later import holds too is that one's from now on; one that an earlier import gave stays
+  # with it.
   def leave_to_others
     @import.sightings.where.not(last_import_id: [nil, @import.id]).update_all("import_id = last_import_id")
-    @workspace.sightings.where(last_import_id: @import.id).where.not(import_id: @import.id).update_all("last_import_id = import_id")
+    @workspace.sightings.where(last_import_id: @import.id).where.not(import_id: @import.id)
+      .update_all("last_import_id = import_id")
   end
 
   # What this import had ended is out again.

@@ -2,7 +2,8 @@
 
 require "digest"
 
-# The base of imports: takes what a reader made of a source, keeps what is good and new, and says what was not.
+# The base of imports: takes what a reader made of a source, keeps what is good and new, and says what was
+# not.
 class Importing
   BATCH = 400
   MOST_CHANGES = 2_000
@@ -10,14 +11,19 @@ class Importing
   class << self
     # @param kind [String] `traffic`, `logs`, one of BesideImporting::KINDS, or a kind of Inventory::Source
     # @return [Class]
-    def of(kind) = {"traffic" => TrafficImporting, "logs" => LogImporting}.fetch(kind) { BesideImporting::KINDS.key?(kind) ? BesideImporting : LinkImporting }
+    def of(kind)
+      {"traffic" => TrafficImporting, "logs" => LogImporting}.fetch(kind) do
+        BesideImporting::KINDS.key?(kind) ? BesideImporting : LinkImporting
+      end
+    end
   end
 
   # @param workspace [Workspace]
   # @param bytes [String, Orvant::Inventory::Collected] the file, or what was collected already
   # @param filename [String]
   # @param kind [String]
-  # @param source [String] the name under which the same source comes again; with it, the source is taken to be whole
+  # @param source [String] the name under which the same source comes again; with it, the source is taken to
+  #   be whole
   # @param options [Hash] what a person said beside the file
   # @param import [Import, nil] that was begun already
   # @raise [Orvant::Error::UnusableTable] where nothing can be read; nothing is kept then
@@ -31,11 +37,20 @@ class Importing
     @read = bytes.is_a?(Orvant::Inventory::Collected) ? bytes : reading(bytes)
   end
 
-  # @return [Hash{String => Object}] what an import would do: columns, counts, the first rows, what is rejected
+  # @return [Hash{String => Object}] what an import would do: columns, counts, the first rows, what is
+  #   rejected
   def preview
     new_ones = identities.uniq - known(identities.uniq)
-    {"columns" => @read.columns, "header" => header, "fields" => fields, "encoding" => @read.encoding, "notes" => @read.notes, "rows" => items.size,
-     "new" => new_ones.size, "already" => identities.uniq.size - new_ones.size, "apart" => @read.apart.map(&:to_h), "changes" => changes,
+    {"columns" => @read.columns,
+     "header" => header,
+     "fields" => fields,
+     "encoding" => @read.encoding,
+     "notes" => @read.notes,
+     "rows" => items.size,
+     "new" => new_ones.size,
+     "already" => identities.uniq.size - new_ones.size,
+     "apart" => @read.apart.map(&:to_h),
+     "changes" => changes,
      "sample" => items.first(20).map { |item| sample(item) }, "rejected" => rejected}
   end
 
@@ -49,17 +64,37 @@ class Importing
     Explaining.later(@workspace)
     @import
   rescue => error
-    @import.update_columns(state: "failed", problem: NoRoom.sentence(error, "The import")) if @import&.persisted?
+    if @import&.persisted?
+      @import.update_columns(state: "failed", problem: NoRoom.sentence(error, "The import"))
+    end
     raise
   end
 
   private
 
   def keep_all
-    @import.update!(rejected: rejected, notes: @read.notes, apart: @read.apart.map(&:to_h), differences: changes, done: 0, total: items.size, state: "running")
-    added = items.each_slice(BATCH).sum { |batch| @import.stopping? ? 0 : ActiveRecord::Base.transaction { keep(batch).tap { @import.progress(batch.size) } } }
+    @import.update!(
+      rejected: rejected,
+      notes: @read.notes,
+      apart: @read.apart.map(&:to_h),
+      differences: changes,
+      done: 0,
+      total: items.size,
+      state: "running"
+    )
+    added = items.each_slice(BATCH).sum do |batch|
+      if @import.stopping?
+        0
+      else
+        ActiveRecord::Base.transaction { keep(batch).tap { @import.progress(batch.size) } }
+      end
+    end
     ActiveRecord::Base.transaction { afterwards }
-    @import.update!(added: added, already: @import.done - added, state: @import.stopping? ? "stopped" : "done")
+    @import.update!(
+      added: added,
+      already: @import.done - added,
+      state: @import.stopping? ? "stopped" : "done"
+    )
   end
 
   def usual_kind = "links"
@@ -72,7 +107,9 @@ class Importing
   def afterwards
   end
 
-  def rejected = @read.rejected.map { |row| {"line" => row.line, "reason" => row.reason, "cells" => row.cells} }
+  def rejected
+    @read.rejected.map { |row| {"line" => row.line, "reason" => row.reason, "cells" => row.cells} }
+  end
 
   def items = @read.items
 

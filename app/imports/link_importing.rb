@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Keeps the links of a source, each once, with all places where it was found. The same source twice adds nothing; what a whole source
-# no longer holds is ended.
+# Keeps the links of a source, each once, with all places where it was found. The same source twice adds
+# nothing; what a whole source no longer holds is ended.
 class LinkImporting < Importing
   UPDATED = %i[owner spend since status clicks conversions key declared click text facts target ended_by_id last_import_id updated_at].freeze
   # Kinds whose sources are whole: what is not in them any more is gone.
@@ -25,13 +25,25 @@ class LinkImporting < Importing
   def identity(sighting) = digest(sighting.identity)
 
   def known(identities)
-    identities.each_slice(BATCH).flat_map { |batch| @workspace.sightings.where(identity: batch, ended_by_id: nil).pluck(:identity) }
+    identities.each_slice(BATCH).flat_map do |batch|
+      @workspace.sightings.where(identity: batch, ended_by_id: nil).pluck(:identity)
+    end
   end
 
   def sample(sighting)
-    {"line" => sighting.line, "address" => sighting.address.raw, "kind" => sighting.kind, "place" => sighting.place,
-     "owner" => sighting.owner.to_s, "spend" => sighting.spend, "since" => sighting.since&.iso8601, "status" => sighting.status.to_s,
-     "text" => sighting.text, "part" => sighting.part, "target" => sighting.target&.raw, "declared" => sighting.declared&.raw, "click" => sighting.click}
+    {"line" => sighting.line,
+     "address" => sighting.address.raw,
+     "kind" => sighting.kind,
+     "place" => sighting.place,
+     "owner" => sighting.owner.to_s,
+     "spend" => sighting.spend,
+     "since" => sighting.since&.iso8601,
+     "status" => sighting.status.to_s,
+     "text" => sighting.text,
+     "part" => sighting.part,
+     "target" => sighting.target&.raw,
+     "declared" => sighting.declared&.raw,
+     "click" => sighting.click}
   end
 
   def keep(batch)
@@ -40,7 +52,14 @@ class LinkImporting < Importing
     added = fresh.size - known(fresh.keys).size
     links = link_ids(fresh.values)
     rows = fresh.map { |id, sighting| sighting_row(id, sighting, links.fetch(sighting.address.normal_form)) }
-    Sighting.upsert_all(rows, unique_by: %i[workspace_id identity], update_only: UPDATED, record_timestamps: false) if rows.any?
+    if rows.any?
+      Sighting.upsert_all(
+        rows,
+        unique_by: %i[workspace_id identity],
+        update_only: UPDATED,
+        record_timestamps: false
+      )
+    end
     replace(fresh.values.select(&:replaces), links)
     refresh(links.values)
     added
@@ -59,14 +78,32 @@ class LinkImporting < Importing
 
   def sighting_row(identity, sighting, link_id)
     now = Time.now.utc
-    {workspace_id: @workspace.id, link_id: link_id, import_id: @import.id, last_import_id: @import.id, identity: identity, kind: sighting.kind,
-     place: sighting.place, owner: sighting.owner.to_s, spend: sighting.spend, since: sighting.since, status: sighting.status.to_s,
-     clicks: sighting.clicks, conversions: sighting.conversions, key: sighting.key, declared: sighting.declared&.raw, click: sighting.click,
-     text: sighting.text, part: sighting.part, page: sighting.page&.raw, target: sighting.target&.raw, facts: sighting.facts,
+    {workspace_id: @workspace.id,
+     link_id: link_id,
+     import_id: @import.id,
+     last_import_id: @import.id,
+     identity: identity,
+     kind: sighting.kind,
+     place: sighting.place,
+     owner: sighting.owner.to_s,
+     spend: sighting.spend,
+     since: sighting.since,
+     status: sighting.status.to_s,
+     clicks: sighting.clicks,
+     conversions: sighting.conversions,
+     key: sighting.key,
+     declared: sighting.declared&.raw,
+     click: sighting.click,
+     text: sighting.text,
+     part: sighting.part,
+     page: sighting.page&.raw,
+     target: sighting.target&.raw,
+     facts: sighting.facts,
      ended_by_id: nil, created_at: now, updated_at: now}
   end
 
-  # A corrected link takes the place of the one it stands in for: that one is no longer out, and no longer swept.
+  # A corrected link takes the place of the one it stands in for: that one is no longer out, and no longer
+  # swept.
   def replace(sightings, links)
     sightings.each do |sighting|
       old = replaced(sighting.replaces) or next
@@ -77,11 +114,16 @@ class LinkImporting < Importing
 
   # Lists that Orvant hands out hold no personal data: an address in them may be known by what is left of it.
   def replaced(address)
-    @workspace.links.find_by(normal_form: address.normal_form) || (masked_links[address.raw] if address.raw.include?(Orvant::PersonalData::MASK))
+    @workspace.links.find_by(normal_form: address.normal_form) ||
+      (masked_links[address.raw] if address.raw.include?(Orvant::PersonalData::MASK))
   end
 
   def masked_links
-    @masked_links ||= @workspace.links.live.where("id IN (?)", @workspace.findings.current.where(code: "param/personal-data").select(:link_id)).index_by { |link| convention.personal_data.mask(link.address) }
+    @masked_links ||= @workspace.links.live.where(
+      "id IN (?)",
+      @workspace.findings.current.where(code: "param/personal-data").select(:link_id)
+    )
+      .index_by { |link| convention.personal_data.mask(link.address) }
   end
 
   # A link found anew is out again, whatever was said of it before.
@@ -91,14 +133,34 @@ class LinkImporting < Importing
   end
 
   def afterwards
-    ImportEntry.insert_all(entries.map { |entry| {import_id: @import.id, key: entry.key, document: entry.to_h} }) if whole?
-    SitePage.insert_all(@read.pages.map { |page| {workspace_id: @workspace.id, import_id: @import.id, page: page.address.page, document: page.to_h} }) if @read.pages.any?
+    if whole?
+      ImportEntry.insert_all(entries.map { |entry|
+        {
+          import_id: @import.id,
+          key: entry.key,
+          document: entry.to_h
+        }
+      })
+    end
+    if @read.pages.any?
+      SitePage.insert_all(@read.pages.map { |page|
+        {
+          workspace_id: @workspace.id,
+          import_id: @import.id,
+          page: page.address.page,
+          document: page.to_h
+        }
+      })
+    end
     end_missing if earlier && !@import.stopping?
   end
 
   # What a whole source held before and does not hold now is not out any more.
   def end_missing
-    gone = Sighting.joins(:import).where(imports: {workspace_id: @workspace.id, source: @source, kind: @kind}, ended_by_id: nil).where.not(import_id: @import.id)
+    gone = Sighting.joins(:import).where(
+      imports: {workspace_id: @workspace.id, source: @source, kind: @kind},
+      ended_by_id: nil
+    ).where.not(import_id: @import.id)
     kept = identities.to_set
     ids = gone.pluck(:id, :identity, :link_id).reject { |_, identity, _| kept.include?(identity) }
     ids.each_slice(BATCH) { |some| Sighting.where(id: some.map(&:first)).update_all(ended_by_id: @import.id) }
@@ -121,11 +183,19 @@ class LinkImporting < Importing
   # What an ad or entry has lost since its source was last read is known of its sighting.
   def remember_loss(sighting)
     before = earlier && earlier_entries[Orvant::Inventory::Difference::Entry.of(sighting).key] or return
-    loss = Orvant::Inventory::Difference.loss(before, Orvant::Inventory::Difference::Entry.of(sighting), convention)
+    loss = Orvant::Inventory::Difference.loss(
+      before,
+      Orvant::Inventory::Difference::Entry.of(sighting),
+      convention
+    )
     sighting.facts = sighting.facts.to_h.merge(loss) if loss.any?
   end
 
-  def earlier_entries = @earlier_entries ||= earlier.entries.to_h { |entry| [entry.key, Orvant::Inventory::Difference::Entry.new(**entry.document.transform_keys(&:to_sym))] }
+  def earlier_entries
+    @earlier_entries ||= earlier.entries.to_h do |entry|
+      [entry.key, Orvant::Inventory::Difference::Entry.new(**entry.document.transform_keys(&:to_sym))]
+    end
+  end
 
   def changes
     return [] unless earlier

@@ -2,7 +2,8 @@
 
 require "tempfile"
 
-# Keeps the sessions that an access log holds, as session rows; those of one day, where one is named. Of the log itself nothing is kept.
+# Keeps the sessions that an access log holds, as session rows; those of one day, where one is named. Of the
+# log itself nothing is kept.
 class LogImporting < TrafficImporting
   private
 
@@ -12,18 +13,28 @@ class LogImporting < TrafficImporting
 
   def reading(bytes)
     @size = bytes.is_a?(Pathname) ? bytes.size : bytes.bytesize
-    sessions = Orvant::Traffic::Sessions.new(@workspace.convention, goals: @workspace.watched, host: @options[:host].to_s.downcase)
+    sessions = Orvant::Traffic::Sessions.new(
+      @workspace.convention,
+      goals: @workspace.watched,
+      host: @options[:host].to_s.downcase
+    )
     bytes.is_a?(Pathname) ? sessions.read(bytes.to_s) : laid_by(bytes) { |path| sessions.read(path) }
     counts = sessions.counts
-    raise Orvant::Error::UnusableTable, "This is no access log: #{sessions.unread.first || "it holds no line that could be read"}." if counts.pages.zero? && counts.unread == counts.lines
+    if counts.pages.zero? && counts.unread == counts.lines
+      raise Orvant::Error::UnusableTable,
+        "This is no access log: #{sessions.unread.first || "it holds no line that could be read"}."
+    end
 
-    Orvant::Traffic::SessionTable.new(bytes: rows_of(sessions)).tap { |table| table.notes.replace([told(counts), *sessions.unread]) }
+    Orvant::Traffic::SessionTable.new(bytes: rows_of(sessions))
+      .tap { |table| table.notes.replace([told(counts), *sessions.unread]) }
   end
 
   def rows_of(sessions)
     CSV.generate do |csv|
       csv << Orvant::Traffic::Sessions::COLUMNS.values
-      sessions.each_row { |row| csv << Orvant::Traffic::Sessions.cells(row) if @options[:day].nil? || row.date == @options[:day] }
+      sessions.each_row do |row|
+        csv << Orvant::Traffic::Sessions.cells(row) if @options[:day].nil? || row.date == @options[:day]
+      end
     end
   end
 

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Keeps the session rows of a file. Days that the same source has brought before are brought anew: the new figures hold, and those before
-# are kept for taking this back.
+# Keeps the session rows of a file. Days that the same source has brought before are brought anew: the new
+# figures hold, and those before are kept for taking this back.
 class TrafficImporting < Importing
   # Rows that are kept in one transaction.
   BATCH = 5_000
@@ -23,8 +23,18 @@ class TrafficImporting < Importing
     end
     before = stored_on(days.keys)
     same = sums.count { |(combination, day), _| before.key?([combination.digest, day]) }
-    {"columns" => @read.columns, "header" => header, "fields" => fields, "encoding" => @read.encoding, "notes" => @read.notes + overlap(before, sums), "rows" => sums.size,
-     "new" => sums.size - same, "already" => same, "apart" => [], "changes" => [], "sample" => sample.map { |row| document(row) }, "rejected" => rejected}
+    {"columns" => @read.columns,
+     "header" => header,
+     "fields" => fields,
+     "encoding" => @read.encoding,
+     "notes" => @read.notes + overlap(before, sums),
+     "rows" => sums.size,
+     "new" => sums.size - same,
+     "already" => same,
+     "apart" => [],
+     "changes" => [],
+     "sample" => sample.map { |row| document(row) },
+     "rejected" => rejected}
   end
 
   # What a file that is too large for a first look would replace, by a glance at its days.
@@ -44,12 +54,27 @@ class TrafficImporting < Importing
   def keep_all = Database.remembering { keep }
 
   def keep
-    @import.update!(rejected: [], notes: [], apart: [], differences: [], done: 0, total: @size, state: "running")
+    @import.update!(
+      rejected: [],
+      notes: [],
+      apart: [],
+      differences: [],
+      done: 0,
+      total: @size,
+      state: "running"
+    )
     read_all
     ended = @import.stopping? ? "stopped" : "done"
     Combination.renew(@workspace)
     compared = compare
-    @import.update!(rejected: rejected, notes: @read.notes + notes(compared), added: compared[:new], already: compared[:same], done: @size, state: ended)
+    @import.update!(
+      rejected: rejected,
+      notes: @read.notes + notes(compared),
+      added: compared[:new],
+      already: compared[:same],
+      done: @size,
+      state: ended
+    )
   end
 
   def usual_kind = "traffic"
@@ -57,13 +82,17 @@ class TrafficImporting < Importing
   def reading(bytes)
     @size = bytes.is_a?(Pathname) ? bytes.size : bytes.bytesize
     from = bytes.is_a?(Pathname) ? {path: bytes.to_s} : {bytes: bytes}
-    Orvant::Traffic::SessionTable.new(**from, matching: @options[:matching] || ColumnMatching.for(@workspace, "traffic"), dates: @options[:dates])
+    Orvant::Traffic::SessionTable.new(
+      **from,
+      matching: @options[:matching] || ColumnMatching.for(@workspace, "traffic"),
+      dates: @options[:dates]
+    )
   end
 
   def fields = Orvant::Traffic::SessionTable.fields
 
-  # Rows of one day that say the same and follow one another (a report by hour, or with columns that are not read) are added up. Days are
-  # told apart as objects: the reader gives the same one for the same day.
+  # Rows of one day that say the same and follow one another (a report by hour, or with columns that are not
+  # read) are added up. Days are told apart as objects: the reader gives the same one for the same day.
   def read_all
     @ids = {}.compare_by_identity
     @days = {}.compare_by_identity
@@ -112,25 +141,31 @@ class TrafficImporting < Importing
   def add(combinations)
     connection = Combination.connection
     combinations.each_slice(500) do |some|
-      rows = some.map { |one| "(#{@workspace.id},#{Combination.columns_of(one).values.map { |value| connection.quote(value.is_a?(Hash) ? JSON.generate(value) : value) }.join(",")})" }
+      rows = some.map do |one|
+        "(#{@workspace.id},#{Combination.columns_of(one).values.map { |value| connection.quote(value.is_a?(Hash) ? JSON.generate(value) : value) }.join(",")})"
+      end
       connection.execute("INSERT INTO combinations (workspace_id, digest, own, #{Orvant::Traffic::DIMENSIONS.join(", ")}) VALUES #{rows.join(",")} ON CONFLICT (workspace_id, digest) DO NOTHING")
     end
   end
 
-  # Whole numbers and days as they were read: nothing that a file says stands in the statement, which is written in one piece.
+  # Whole numbers and days as they were read: nothing that a file says stands in the statement, which is
+  # written in one piece.
   def insert(waiting)
     measured = @read.measured
     sql = "INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*measured)].join(", ")}) VALUES "
     empty = sql.size
     waiting.each do |one, said|
       from = "(#{@workspace.id},#{@import.id},#{@ids.fetch(one)},'"
-      said.each_slice(2) { |day, measures| sql << from << @days.fetch(day) << "'," << measures.values_at(*measured).join(",") << ")," }
+      said.each_slice(2) do |day, measures|
+        sql << from << @days.fetch(day) << "'," << measures.values_at(*measured).join(",") << "),"
+      end
       @kept = @kept.to_i + said.size / 2
     end
     TrafficRow.connection.execute(sql.chop) if sql.size > empty
   end
 
-  # What a named source has brought of these days goes as a whole; of sources without a name only what is said of the same visits.
+  # What a named source has brought of these days goes as a whole; of sources without a name only what is said
+  # of the same visits.
   def make_room(waiting)
     days = days_of(waiting)
     days.each { |day| @days[day] = day.iso8601 }
@@ -138,7 +173,12 @@ class TrafficImporting < Importing
     return unless came_before?
 
     before = same_source
-    before = @source.empty? ? before.where("(combination_id, date) IN (#{pairs(waiting)})") : before.where(date: days)
+    before =
+      if @source.empty?
+        before.where("(combination_id, date) IN (#{pairs(waiting)})")
+      else
+        before.where(date: days)
+      end
     Combination.touch_all_of(Combination.where(id: before.select(:combination_id)))
     TrafficRow.connection.execute("INSERT INTO replaced_rows (#{COLUMNS.join(", ")}, replaced_by_id) #{before.select(*COLUMNS, @import.id.to_s).to_sql}")
     before.delete_all
@@ -151,15 +191,21 @@ class TrafficImporting < Importing
     found.keys
   end
 
-  def pairs(waiting) = waiting.flat_map { |one, said| said.each_slice(2).map { |day, _| "(#{@ids.fetch(one)},'#{@days.fetch(day)}')" } }.join(",")
+  def pairs(waiting)
+    waiting.flat_map { |one, said| said.each_slice(2).map { |day, _| "(#{@ids.fetch(one)},'#{@days.fetch(day)}')" } }.join(",")
+  end
 
   def came_before? = (@came_before.nil? ? @came_before = same_source.exists? : @came_before)
 
-  def same_source = @workspace.traffic_rows.where(import_id: @workspace.imports.where(kind: KINDS, source: @source).where.not(id: @import&.id).select(:id))
+  def same_source
+    @workspace.traffic_rows.where(import_id: @workspace.imports.where(kind: KINDS, source: @source).where.not(id: @import&.id).select(:id))
+  end
 
   # @return [Hash{Array => Array<Integer>}] figures by digest and day
   def stored_on(days)
-    same_source.where(date: days).joins(:combination).group("combinations.digest", :date).pluck("combinations.digest", :date, *MEASURES.map { |name| Arel.sql("SUM(traffic_rows.#{name})") }).to_h { |digest, day, *figures| [[digest, day], figures] }
+    same_source.where(date: days).joins(:combination).group("combinations.digest", :date)
+      .pluck("combinations.digest", :date, *MEASURES.map { |name| Arel.sql("SUM(traffic_rows.#{name})") })
+      .to_h { |digest, day, *figures| [[digest, day], figures] }
   end
 
   def overlap(before, sums)
@@ -168,7 +214,9 @@ class TrafficImporting < Importing
     before = before.slice(*sums.keys.map { |combination, day| [combination.digest, day] }) if @source.empty?
     return [] if before.empty?
 
-    others = sums.count { |(combination, day), figures| before.key?([combination.digest, day]) && before[[combination.digest, day]] != figures }
+    others = sums.count do |(combination, day), figures|
+      before.key?([combination.digest, day]) && before[[combination.digest, day]] != figures
+    end
     here = sums.keys.to_h { |combination, day| [[combination.digest, day], true] }
     gone = before.keys.count { |key| !here.key?(key) }
     ["#{Orvant::Words.counted(before.values.size, "row")} of these days #{(before.size == 1) ? "is" : "are"} there already and will be replaced: #{others} with other figures, #{gone} that this file does not hold."]
@@ -185,10 +233,18 @@ class TrafficImporting < Importing
     joined = "JOIN (#{before.to_sql}) AS before ON #{same}"
     total, met = both.call(""), both.call(joined)
     replaced = TrafficRow.connection.select_value("SELECT COUNT(*) FROM (#{before.to_sql}) AS before").to_i
-    {new: total - met, same: met, changed: met - both.call("#{joined} WHERE #{MEASURES.map { |name| "fresh.#{name} = before.#{name}" }.join(" AND ")}"), gone: replaced - met}
+    {
+      new: total - met,
+      same: met,
+      changed: met - both.call("#{joined} WHERE #{MEASURES.map { |name| "fresh.#{name} = before.#{name}" }.join(" AND ")}"),
+      gone: replaced - met
+    }
   end
 
-  def sums_of(rows) = rows.group(:combination_id, :date).select(:combination_id, :date, *MEASURES.map { |name| "SUM(#{name}) AS #{name}" })
+  def sums_of(rows)
+    rows.group(:combination_id, :date)
+      .select(:combination_id, :date, *MEASURES.map { |name| "SUM(#{name}) AS #{name}" })
+  end
 
   def notes(compared)
     [("#{Orvant::Words.counted(compared[:changed], "row was", "rows were")} there with other figures: the new ones hold." if compared[:changed].positive?),
@@ -196,7 +252,10 @@ class TrafficImporting < Importing
   end
 
   def document(row)
-    row.visit.except("click").merge("click_identifier" => row.click, "line" => row.line, "date" => row.date.iso8601, "sessions" => row.sessions,
+    row.visit.except("click").merge("click_identifier" => row.click,
+      "line" => row.line,
+      "date" => row.date.iso8601,
+      "sessions" => row.sessions,
       "conversions" => row.conversions, "revenue" => row.revenue)
   end
 end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Runs an import in the worker: fetches what stands on the network, or reads a file that was too large to be read within a request.
+# Runs an import in the worker: fetches what stands on the network, or reads a file that was too large to be
+# read within a request.
 ImportJob = Struct.new(:import_id) do
   def self.file(import_id) = Settings.var("uploads", import_id.to_s)
 
@@ -21,7 +22,15 @@ ImportJob = Struct.new(:import_id) do
   def read(import)
     file = self.class.file(import.id)
     content = TrafficImporting::KINDS.include?(import.kind) ? Pathname(file) : File.binread(file)
-    Importing.of(import.kind).new(import.workspace, content, filename: import.filename, kind: import.kind, source: import.source, options: import.options, import: import).call
+    Importing.of(import.kind).new(
+      import.workspace,
+      content,
+      filename: import.filename,
+      kind: import.kind,
+      source: import.source,
+      options: import.options,
+      import: import
+    ).call
   rescue Orvant::Error => error
     import.update!(state: "failed", problem: error.message)
   ensure

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Runs a sweep in the worker. Its only argument is a number, so it survives any restart; it may run twice, since the sweep does nothing
-# that is stored already.
+# Runs a sweep in the worker. Its only argument is a number, so it survives any restart; it may run twice,
+# since the sweep does nothing that is stored already.
 SweepJob = Struct.new(:sweep_id) do
   def perform
     SweepRun.new(Sweep.find(sweep_id)).call

@@ -16,10 +16,18 @@ class ApiKey < ActiveRecord::Base
     # @return [Array(ApiKey, String)] the row, and the key
     # @raise [Orvant::Error]
     def issue(workspace, name:, role:)
-      raise Orvant::Error, "Say what the key is for, in at most 100 characters." unless name.strip.length.between?(1, 100)
+      unless name.strip.length.between?(1, 100)
+        raise Orvant::Error, "Say what the key is for, in at most 100 characters."
+      end
 
       token = MARK + Token.make
-      made = create!(workspace: workspace, name: name.strip, role: Role.named(role), digest: Token.digest(token), author: Acting.author)
+      made = create!(
+        workspace: workspace,
+        name: name.strip,
+        role: Role.named(role),
+        digest: Token.digest(token),
+        author: Acting.author
+      )
       Deed.note(workspace, "The key “#{made.name}” made, as #{made.role}")
       [made, token]
     end
@@ -43,5 +51,14 @@ class ApiKey < ActiveRecord::Base
   end
 
   # @return [Hash{String => Object}]
-  def as_document = {"id" => id, "name" => name, "role" => role, "author" => author, "created_at" => created_at.iso8601, "used_at" => used_at&.iso8601}
+  def as_document
+    {
+      "id" => id,
+      "name" => name,
+      "role" => role,
+      "author" => author,
+      "created_at" => created_at.iso8601,
+      "used_at" => used_at&.iso8601
+    }
+  end
 end

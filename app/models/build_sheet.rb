@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# A grid in which new links are made. Its rows are kept as they were typed; what they come to is computed anew.
+# A grid in which new links are made. Its rows are kept as they were typed; what they come to is computed
+# anew.
 class BuildSheet < ActiveRecord::Base
   MOST_ROWS = 5_000
 
@@ -17,5 +18,13 @@ class BuildSheet < ActiveRecord::Base
   end
 
   # @return [Hash{String => Object}]
-  def as_document = {"id" => id, "name" => name, "count" => rows.size, "lock" => lock_version, "updated_at" => updated_at.iso8601}
+  def as_document
+    {
+      "id" => id,
+      "name" => name,
+      "count" => rows.size,
+      "lock" => lock_version,
+      "updated_at" => updated_at.iso8601
+    }
+  end
 end

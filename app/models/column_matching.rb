@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# What a person has said of a kind of file once, kept by name for the next file with the same columns: which column holds which field, and
-# what they said beside it (its source, network, owner, place).
+# What a person has said of a kind of file once, kept by name for the next file with the same columns: which
+# column holds which field, and what they said beside it (its source, network, owner, place).
 class ColumnMatching < ActiveRecord::Base
   belongs_to :workspace
 
@@ -13,6 +13,8 @@ class ColumnMatching < ActiveRecord::Base
   # @param header [Array<String>]
   # @return [ColumnMatching, nil] the last that was kept for these columns
   def self.latest(workspace, kind, header)
-    where(workspace: workspace, kind: kind).order(updated_at: :desc).find { |one| one.header == header } if header.any?
+    if header.any?
+      where(workspace: workspace, kind: kind).order(updated_at: :desc).find { |one| one.header == header }
+    end
   end
 end

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# What rows of traffic have in common, explained once: their channel and, where that is the wrong one, why. Its figures are sums over all
-# days, brought up to date by the worker; `told` says whether it has been explained since its rows changed.
+# What rows of traffic have in common, explained once: their channel and, where that is the wrong one, why.
+# Its figures are sums over all days, brought up to date by the worker; `told` says whether it has been
+# explained since its rows changed.
 class Combination < ActiveRecord::Base
   FIELDS = Orvant::Traffic::DIMENSIONS.map(&:to_s).freeze
   MEASURES = Orvant::Traffic::MEASURES.map(&:to_s).freeze
@@ -15,12 +16,17 @@ class Combination < ActiveRecord::Base
   has_many :traffic_rows
 
   class << self
-    # Says, in the transaction that changes their rows, that combinations are to be summed and explained again.
+    # Says, in the transaction that changes their rows, that combinations are to be summed and explained
+    # again.
     #
     # @param combinations [ActiveRecord::Relation<Combination>]
-    def touch_all_of(combinations) = combinations.where.not(stale: STALE).or(combinations.where(told: true)).update_all(stale: STALE, told: false)
+    def touch_all_of(combinations)
+      combinations.where.not(stale: STALE).or(combinations.where(told: true))
+        .update_all(stale: STALE, told: false)
+    end
 
-    # Sums the stale ones anew from their rows: read at once, written in statements that keep nobody waiting. Those without rows go.
+    # Sums the stale ones anew from their rows: read at once, written in statements that keep nobody waiting.
+    # Those without rows go.
     #
     # @param workspace [Workspace]
     def renew(workspace)
@@ -45,30 +51,45 @@ class Combination < ActiveRecord::Base
     end
 
     # @param workspace [Workspace]
-    # @param period [Range<Date>, nil] all days, where none is named; those of a period are added up first, so that what rows have in common is
-    #   looked up once
+    # @param period [Range<Date>, nil] all days, where none is named; those of a period are added up first, so
+    #   that what rows have in common is looked up once
     # @return [Array(ActiveRecord::Relation, String)] with figures, and the name under which they stand
     def summed(workspace, period)
       return [workspace.combinations, table_name] unless period
 
-      sums = workspace.traffic_rows.where(date: period).group(:combination_id).select(:combination_id, *MEASURES.map { |name| "SUM(#{name}) AS #{name}" })
-      [workspace.combinations.joins("JOIN (#{sums.to_sql}) AS of_days ON of_days.combination_id = combinations.id"), "of_days"]
+      sums = workspace.traffic_rows.where(date: period).group(:combination_id)
+        .select(:combination_id, *MEASURES.map { |name| "SUM(#{name}) AS #{name}" })
+      [
+        workspace.combinations.joins("JOIN (#{sums.to_sql}) AS of_days ON of_days.combination_id = combinations.id"),
+        "of_days"
+      ]
     end
 
     # @param row [Orvant::Traffic::Combination]
     # @return [Hash{Symbol => Object}] columns
-    def columns_of(row) = {digest: row.digest, own: row.own, **Orvant::Traffic::DIMENSIONS.to_h { |field| [field, row[field]] }}
+    def columns_of(row)
+      {digest: row.digest, own: row.own, **Orvant::Traffic::DIMENSIONS.to_h { |field| [field, row[field]] }}
+    end
 
     private
 
     def sums(workspace, combinations)
-      columns = [:combination_id, Arel.sql("MIN(date)"), Arel.sql("MAX(date)"), *MEASURES.map { |name| Arel.sql("SUM(#{name})") }]
-      workspace.traffic_rows.where(combination_id: combinations.select(:id)).group(:combination_id).pluck(*columns)
+      columns = [
+        :combination_id,
+        Arel.sql("MIN(date)"),
+        Arel.sql("MAX(date)"),
+        *MEASURES.map { |name| Arel.sql("SUM(#{name})") }
+      ]
+      workspace.traffic_rows.where(combination_id: combinations.select(:id))
+        .group(:combination_id).pluck(*columns)
     end
 
-    # The names that both SQLite and PostgreSQL give to columns of VALUES. What has become stale meanwhile stays so.
+    # The names that both SQLite and PostgreSQL give to columns of VALUES. What has become stale meanwhile
+    # stays so.
     def written(sums)
-      values = sums.map { |id, first, last, *figures| "(#{id},#{connection.quote(first.to_s)},#{connection.quote(last.to_s)},#{figures.map(&:to_i).join(",")})" }
+      values = sums.map do |id, first, last, *figures|
+        "(#{id},#{connection.quote(first.to_s)},#{connection.quote(last.to_s)},#{figures.map(&:to_i).join(",")})"
+      end
       figures = MEASURES.each.with_index(4).map { |name, index| "#{name} = s.column#{index}" }
       "UPDATE combinations SET stale = CASE stale WHEN #{SUMMING} THEN #{FRESH} ELSE stale END, first_on = CAST(s.column2 AS #{day}), last_on = CAST(s.column3 AS #{day}), #{figures.join(", ")} FROM (VALUES #{values.join(",")}) AS s WHERE combinations.id = s.column1"
     end

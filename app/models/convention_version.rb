@@ -27,7 +27,14 @@ class ConventionVersion < ActiveRecord::Base
       latest = workspace.convention_versions.maximum(:version).to_i
       raise Overtaken.new(workspace.convention_version) if latest != base
 
-      workspace.convention_versions.create!(version: base + 1, document: document, note: note, author: author, restores: restores).tap { Explaining.later(workspace) }
+      workspace.convention_versions.create!(
+        version: base + 1,
+        document: document,
+        note: note,
+        author: author,
+        restores: restores
+      )
+        .tap { Explaining.later(workspace) }
     end
   rescue ActiveRecord::RecordNotUnique
     raise Overtaken.new(workspace.convention_version)
@@ -46,5 +53,13 @@ class ConventionVersion < ActiveRecord::Base
   end
 
   # @return [Hash{String => Object}] without the document
-  def as_document = {"version" => version, "note" => note, "author" => author, "restores" => restores, "since" => created_at.iso8601}
+  def as_document
+    {
+      "version" => version,
+      "note" => note,
+      "author" => author,
+      "restores" => restores,
+      "since" => created_at.iso8601
+    }
+  end
 end

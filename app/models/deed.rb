@@ -7,5 +7,7 @@ class Deed < ActiveRecord::Base
   # @param workspace [Workspace]
   # @param said [String] in words
   # @param facts [Hash] setting, before, after: where it can be taken back
-  def self.note(workspace, said, **facts) = create!(workspace: workspace, said: said, author: Acting.author, **facts)
+  def self.note(workspace, said, **facts)
+    create!(workspace: workspace, said: said, author: Acting.author, **facts)
+  end
 end

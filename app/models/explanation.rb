@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Why sessions got their channel: the main cause and the channel they belong to, all causes, the links that these name, and the roots of the
-# fixes that win the sessions back. All that is explained alike shares one.
+# Why sessions got their channel: the main cause and the channel they belong to, all causes, the links that
+# these name, and the roots of the fixes that win the sessions back. All that is explained alike shares one.
 class Explanation < ActiveRecord::Base
   # The root of a fix that an explanation names.
   class Root < ActiveRecord::Base
@@ -19,23 +19,32 @@ class Explanation < ActiveRecord::Base
 
   class << self
     # @param workspace [Workspace]
-    # @param said [Hash{Symbol => Object}] cause · rightful_channel · causes: Array<Hash> (code, message, links: ids) · roots
+    # @param said [Hash{Symbol => Object}] cause · rightful_channel · causes: Array<Hash> (code, message,
+    #   links: ids) · roots
     # @return [Integer] the id of the one that says just this
     def id_of(workspace, said)
       digest = Digest::SHA256.hexdigest(said.values_at(:causes, :roots, :cause, :rightful_channel).to_json)[0, 32]
-      where(workspace: workspace, digest: digest).pick(:id) || create!(workspace: workspace, digest: digest, **said.except(:roots)).tap { |one| one.name(said[:roots]) }.id
+      where(workspace: workspace, digest: digest).pick(:id) ||
+        create!(
+          workspace: workspace,
+          digest: digest,
+          **said.except(:roots)
+        ).tap { |one| one.name(said[:roots]) }.id
     end
 
     # @param workspace [Workspace]
     # @return [Hash{Integer => Array<String>}] roots by explanation
     def roots_of(workspace)
-      rows = Root.where(explanation_id: workspace.explanations.select(:id)).order(:id).pluck(:explanation_id, :root)
+      rows = Root.where(explanation_id: workspace.explanations.select(:id)).order(:id)
+        .pluck(:explanation_id, :root)
       rows.group_by(&:first).transform_values { |same| same.map(&:last) }
     end
 
     # Takes away what nothing is explained by any more.
     def forget_unused(workspace)
-      used = workspace.combinations.where.not(explanation_id: nil).distinct.pluck(:explanation_id) + workspace.traffic_rows.where.not(explanation_id: nil).distinct.pluck(:explanation_id)
+      used = workspace.combinations.where.not(explanation_id: nil).distinct
+        .pluck(:explanation_id) + workspace.traffic_rows.where.not(explanation_id: nil).distinct
+          .pluck(:explanation_id)
       (workspace.explanations.pluck(:id) - used).each_slice(500) { |ids| where(id: ids).delete_all }
     end
   end

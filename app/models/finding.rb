@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# One thing a check found in a sweep. Current is what the last look at its subject found; what is not any more was either looked for again
-# and absent (`absent_in`), or its subject is gone (`ended`).
+# One thing a check found in a sweep. Current is what the last look at its subject found; what is not any more
+# was either looked for again and absent (`absent_in`), or its subject is gone (`ended`).
 class Finding < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :sweep
@@ -11,14 +11,22 @@ class Finding < ActiveRecord::Base
 
   scope :current, -> { where(current: true) }
   # Those that nobody has waived, or whose waiver has come to its end.
-  scope :standing, -> { current.where("findings.waived_until IS NULL OR findings.waived_until < ?", Date.current) }
+  scope :standing,
+    -> { current.where("findings.waived_until IS NULL OR findings.waived_until < ?", Date.current) }
   scope :waived, -> { current.where("findings.waived_until >= ?", Date.current) }
 
   # @param finding [Orvant::Finding]
   # @param subject [Hash] link_id, page or rehearsal, with workspace_id and sweep_id
   # @return [Hash] a row to insert
   def self.row(finding, subject)
-    {created_at: Time.now.utc, page: nil, rehearsal: nil, link_id: nil, over_all: false, current: true, **subject, code: finding.code,
+    {created_at: Time.now.utc,
+     page: nil,
+     rehearsal: nil,
+     link_id: nil,
+     over_all: false,
+     current: true,
+     **subject,
+     code: finding.code,
      weight: finding.weight, parameter: finding.parameter, place: finding.place,
      message: finding.message, evidence: finding.evidence, correction: finding.correction,
      corrected_address: finding.corrected_address, root: finding.root, remedy: finding.remedy.to_h}
@@ -28,7 +36,9 @@ class Finding < ActiveRecord::Base
   # @return [Hash{Integer => String}] what the heaviest finding that stands says of each
   def self.heaviest(link_ids)
     found = standing.where(link_id: link_ids).order(:id).pluck(:link_id, :weight, :message)
-    found.group_by(&:first).transform_values { |same| same.max_by { |_, weight, _| Link::WEIGHTS.fetch(weight, 0) }.last }
+    found.group_by(&:first).transform_values do |same|
+      same.max_by { |_, weight, _| Link::WEIGHTS.fetch(weight, 0) }.last
+    end
   end
 
   # @return [String] what it was found on
@@ -47,7 +57,11 @@ class Finding < ActiveRecord::Base
   def entry
     core = Orvant::Finding.new(code: code, weight: weight, root: root,
       remedy: Orvant::Remedy.new(**remedy.transform_keys(&:to_sym)))
-    Orvant::Fix::Entry.new(id: id, finding: core, sightings: link ? link.sightings.sort_by(&:id).map(&:seen) : [])
+    Orvant::Fix::Entry.new(
+      id: id,
+      finding: core,
+      sightings: link ? link.sightings.sort_by(&:id).map(&:seen) : []
+    )
   end
 
   # @return [Hash{String => Object}]
@@ -55,6 +69,10 @@ class Finding < ActiveRecord::Base
     {"id" => id, "code" => code, "weight" => weight, "parameter" => parameter, "place" => place,
      "message" => message, "evidence" => evidence, "correction" => correction,
      "corrected_address" => corrected_address, "link_id" => link_id, "page" => page, "rehearsal" => rehearsal,
-     "fix_id" => fix_id, "sweep_id" => sweep_id, "convention_version" => sweep.convention_version.version, "waived_until" => (waived_until if waived_until && waived_until >= Date.current)&.iso8601, "found_at" => created_at.iso8601}
+     "fix_id" => fix_id,
+     "sweep_id" => sweep_id,
+     "convention_version" => sweep.convention_version.version,
+     "waived_until" => (waived_until if waived_until && waived_until >= Date.current)&.iso8601,
+     "found_at" => created_at.iso8601}
   end
 end

@@ -2,8 +2,9 @@
 
 # One piece of work that removes all findings with one root.
 class Fix < ActiveRecord::Base
-  # They follow from evidence. open: to be done · returned: it was proven, and is there again · let_stand: every finding of it may stand for
-  # now · proven: the checks of its findings looked again at all that it touches, and found nothing · ended: what it was for is gone.
+  # They follow from evidence. open: to be done · returned: it was proven, and is there again · let_stand:
+  # every finding of it may stand for now · proven: the checks of its findings looked again at all that it
+  # touches, and found nothing · ended: what it was for is gone.
   STATES = %w[open returned let_stand proven ended].freeze
   # Those in which there is something to do.
   TO_DO = %w[open returned].freeze
@@ -18,7 +19,16 @@ class Fix < ActiveRecord::Base
   # @param group [Orvant::Fix]
   # @return [Fix] the one with its root, else a new one
   def self.begin(workspace, group)
-    workspace.fixes.create_with(weight: group.weight, codes: group.codes, action: group.action, value: group.value, at: group.at, place: group.place.to_s, owner: group.owner.to_s).find_or_create_by!(root: group.root)
+    workspace.fixes.create_with(
+      weight: group.weight,
+      codes: group.codes,
+      action: group.action,
+      value: group.value,
+      at: group.at,
+      place: group.place.to_s,
+      owner: group.owner.to_s
+    )
+      .find_or_create_by!(root: group.root)
   end
 
   # @return [Boolean] whether it was proven before
@@ -32,7 +42,8 @@ class Fix < ActiveRecord::Base
      "shared_sessions" => shared_sessions, "proof" => proof}
   end
 
-  # @return [Hash{String => Object}, nil] the scope of a sweep over just what this fix touches; nil where only new traffic can prove it
+  # @return [Hash{String => Object}, nil] the scope of a sweep over just what this fix touches; nil where only
+  #   new traffic can prove it
   def proof_scope
     links = findings.filter_map(&:link).uniq
     pages = findings.filter_map(&:page).uniq

@@ -9,8 +9,18 @@ class FollowedLanding < ActiveRecord::Base
   # @param found [Hash] what LandingCheck answers
   def self.keep(workspace, landing, found)
     now = Time.now.utc
-    upsert({workspace_id: workspace.id, normal_form: landing.normal_form, outcome: found["outcome"], lost: found["lost"], offer: found["offer"], created_at: now, updated_at: now},
-      unique_by: %i[workspace_id normal_form], update_only: %i[outcome lost offer updated_at], record_timestamps: false)
+    upsert({
+      workspace_id: workspace.id,
+      normal_form: landing.normal_form,
+      outcome: found["outcome"],
+      lost: found["lost"],
+      offer: found["offer"],
+      created_at: now,
+      updated_at: now
+    },
+      unique_by: %i[workspace_id normal_form],
+      update_only: %i[outcome lost offer updated_at],
+      record_timestamps: false)
   end
 
   # @param workspace [Workspace]
@@ -18,7 +28,8 @@ class FollowedLanding < ActiveRecord::Base
   # @return [Hash{String => Orvant::Build::Landing}] by normal form: what is known of their landing addresses
   def self.of(workspace, rows)
     forms = rows.filter_map { |row| form(row.landing) }.uniq
-    forms.each_slice(500).flat_map { |some| workspace.followed_landings.where(normal_form: some).to_a }.to_h { |one| [one.normal_form, Orvant::Build::Landing.new(lost: one.lost, offer: one.offer)] }
+    forms.each_slice(500).flat_map { |some| workspace.followed_landings.where(normal_form: some).to_a }
+      .to_h { |one| [one.normal_form, Orvant::Build::Landing.new(lost: one.lost, offer: one.offer)] }
   end
 
   def self.form(text)

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# An access log on this machine that is read as it grows: the sessions of its last day are built anew each time, those of a day that is over
-# once more and then never again. Only whoever sits at the machine says which.
+# An access log on this machine that is read as it grows: the sessions of its last day are built anew each
+# time, those of a day that is over once more and then never again. Only whoever sits at the machine says
+# which.
 class FollowedLog < ActiveRecord::Base
   # Seconds between two readings, and how many times as long as the last one took they are apart at least.
   EVERY = 300
@@ -21,9 +22,18 @@ class FollowedLog < ActiveRecord::Base
     began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
     stat = File.stat(path)
     read_days unless [stat.ino, stat.size] == [inode, size]
-    update!(inode: stat.ino, size: stat.size, read_at: Time.now.utc, took_ms: ((Process.clock_gettime(Process::CLOCK_MONOTONIC) - began) * 1000).round, problem: nil)
+    update!(
+      inode: stat.ino,
+      size: stat.size,
+      read_at: Time.now.utc,
+      took_ms: ((Process.clock_gettime(Process::CLOCK_MONOTONIC) - began) * 1000).round,
+      problem: nil
+    )
   rescue SystemCallError => error
-    update!(read_at: Time.now.utc, problem: "#{File.basename(path)} cannot be read: #{error.message[/\A[^@]+/].strip}.")
+    update!(
+      read_at: Time.now.utc,
+      problem: "#{File.basename(path)} cannot be read: #{error.message[/\A[^@]+/].strip}."
+    )
   rescue Orvant::Error, Workspace::NoConvention => error
     update!(read_at: Time.now.utc, problem: error.message)
   rescue => error # Whatever is wrong with one log, the worker has other work.
@@ -31,7 +41,15 @@ class FollowedLog < ActiveRecord::Base
   end
 
   # @return [Hash{String => Object}]
-  def as_document = {"file" => File.basename(path), "source" => source, "day" => day&.iso8601, "read_at" => read_at&.iso8601, "problem" => problem}
+  def as_document
+    {
+      "file" => File.basename(path),
+      "source" => source,
+      "day" => day&.iso8601,
+      "read_at" => read_at&.iso8601,
+      "problem" => problem
+    }
+  end
 
   private
 
@@ -52,7 +70,14 @@ class FollowedLog < ActiveRecord::Base
 
   def keep(date, lines)
     before = (import if day == date)
-    fresh = LogImporting.new(workspace, lines, filename: "#{File.basename(path)} of #{date.iso8601}", kind: "logs", source: source, options: {host: host, day: date}).call
+    fresh = LogImporting.new(
+      workspace,
+      lines,
+      filename: "#{File.basename(path)} of #{date.iso8601}",
+      kind: "logs",
+      source: source,
+      options: {host: host, day: date}
+    ).call
     succeed(before, fresh) if before
     update!(day: date, import: fresh)
   end

@@ -42,6 +42,13 @@ class Heartbeat < ActiveRecord::Base
 
     def give_back(jobs) = jobs.update_all(locked_at: nil, locked_by: nil)
 
-    def beat(worker) = upsert({worker: worker, at: Time.now.utc}, unique_by: :worker, update_only: %i[at], record_timestamps: false)
+    def beat(worker)
+      upsert(
+        {worker: worker, at: Time.now.utc},
+        unique_by: :worker,
+        update_only: %i[at],
+        record_timestamps: false
+      )
+    end
   end
 end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# One file that was read: what it added, what was there already, and the rows that were rejected, with their reasons.
+# One file that was read: what it added, what was there already, and the rows that were rejected, with their
+# reasons.
 class Import < ActiveRecord::Base
   ACTIVE = %w[waiting running stopping].freeze
 
@@ -27,15 +28,30 @@ class Import < ActiveRecord::Base
   def stopping? = self.class.where(id: id).pick(:state) == "stopping"
 
   # @return [Boolean] whether fixes and traffic are in step with what it brought
-  def explained? = !ACTIVE.include?(state) && !workspace.explained_at.nil? && workspace.explained_at >= updated_at
+  def explained?
+    !ACTIVE.include?(state) && !workspace.explained_at.nil? && workspace.explained_at >= updated_at
+  end
 
   # @return [Integer]
   def rejected_count = rejected.size
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "kind" => kind, "filename" => filename, "source" => source, "state" => state, "done" => done, "total" => total, "problem" => problem,
-     "added" => added, "already" => already, "ended" => ended, "rejected" => rejected, "notes" => notes, "apart" => apart, "changes" => differences,
+    {"id" => id,
+     "kind" => kind,
+     "filename" => filename,
+     "source" => source,
+     "state" => state,
+     "done" => done,
+     "total" => total,
+     "problem" => problem,
+     "added" => added,
+     "already" => already,
+     "ended" => ended,
+     "rejected" => rejected,
+     "notes" => notes,
+     "apart" => apart,
+     "changes" => differences,
      "pages" => site_pages.count, "explained" => explained?, "created_at" => created_at.iso8601}
   end
 end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# A link, good once and for a day, with which somebody makes an account, joins a workspace, or takes a new password.
+# A link, good once and for a day, with which somebody makes an account, joins a workspace, or takes a new
+# password.
 class Invitation < ActiveRecord::Base
   # founder: the first account · member: into a workspace · password: a new one for an account that is there.
   PURPOSES = %w[founder member password].freeze
@@ -22,10 +23,14 @@ class Invitation < ActiveRecord::Base
     # @raise [Orvant::Error]
     def member(workspace, mail:, role:)
       mail = Person.mail(mail)
-      raise Orvant::Error, "#{mail} is in this workspace already." if Membership.joins(:person).exists?(workspace: workspace, people: {mail: mail})
+      if Membership.joins(:person).exists?(workspace: workspace, people: {mail: mail})
+        raise Orvant::Error, "#{mail} is in this workspace already."
+      end
 
       open.where(workspace: workspace, mail: mail).delete_all
-      issue(purpose: "member", workspace: workspace, mail: mail, role: Role.named(role)).tap { Deed.note(workspace, "#{mail} invited, as #{role}") }
+      issue(purpose: "member", workspace: workspace, mail: mail, role: Role.named(role)).tap do
+        Deed.note(workspace, "#{mail} invited, as #{role}")
+      end
     end
 
     # @param person [Person]
@@ -44,7 +49,10 @@ class Invitation < ActiveRecord::Base
 
     def issue(**facts)
       token = Token.make
-      [create!(digest: Token.digest(token), ends_at: Time.now.utc + LASTS, author: Acting.author, **facts), token]
+      [
+        create!(digest: Token.digest(token), ends_at: Time.now.utc + LASTS, author: Acting.author, **facts),
+        token
+      ]
     end
   end
 
@@ -57,7 +65,9 @@ class Invitation < ActiveRecord::Base
   # @raise [Orvant::Error] naming what is wrong; it stays good then
   def accept(name:, mail:, password:)
     transaction do
-      raise ActiveRecord::RecordNotFound unless self.class.open.where(id: id).update_all(used_at: Time.now.utc) == 1
+      unless self.class.open.where(id: id).update_all(used_at: Time.now.utc) == 1
+        raise ActiveRecord::RecordNotFound
+      end
 
       send(:"accept_#{purpose}", name, mail, password)
     end
@@ -67,21 +77,39 @@ class Invitation < ActiveRecord::Base
   def known? = purpose == "password" || (purpose == "member" && Person.exists?(mail: mail))
 
   # @return [Hash{String => Object}]
-  def as_document = {"id" => id, "mail" => mail, "role" => role, "author" => author, "ends_at" => ends_at.iso8601}
+  def as_document
+    {"id" => id, "mail" => mail, "role" => role, "author" => author, "ends_at" => ends_at.iso8601}
+  end
 
   # What stands at its link, before it is used.
   # @return [Hash{String => Object}]
-  def for_its_guest = {"purpose" => purpose, "mail" => mail, "role" => role, "known" => known?, "workspace" => workspace&.title, "by" => author}
+  def for_its_guest
+    {
+      "purpose" => purpose,
+      "mail" => mail,
+      "role" => role,
+      "known" => known?,
+      "workspace" => workspace&.title,
+      "by" => author
+    }
+  end
 
   private
 
   def accept_founder(name, mail, password) = Founder.make(name: name, mail: mail, password: password)
 
   def accept_member(name, _, password)
-    guest = Person.exists?(mail: mail) ? Tries.count("mail:#{mail}") { Person.with(mail, password) } : newcomer(name, password)
+    guest =
+      if Person.exists?(mail: mail)
+        Tries.count("mail:#{mail}") { Person.with(mail, password) }
+      else
+        newcomer(name, password)
+      end
     raise Orvant::Error, "There is an account for #{mail} already, with another password." unless guest
 
-    workspace.with_lock { Membership.find_or_create_by!(person: guest, workspace: workspace) { |one| one.role = role } }
+    workspace.with_lock do
+      Membership.find_or_create_by!(person: guest, workspace: workspace) { |one| one.role = role }
+    end
     Acting.set(author: guest.name) { Deed.note(workspace, "#{guest.name} joined, as #{role}") }
     guest
   end

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# One address as a visitor would click it. Some facts of its sightings and last sweep are repeated here, so that a long list can be
-# filtered and sorted by an index.
+# One address as a visitor would click it. Some facts of its sightings and last sweep are repeated here, so
+# that a long list can be filtered and sorted by an index.
 class Link < ActiveRecord::Base
   WEIGHTS = {"" => 0, "untidy" => 1, "skews" => 2, "breaks" => 3}.freeze
 
@@ -25,8 +25,8 @@ class Link < ActiveRecord::Base
   # @return [String] the heaviest weight of its current findings, "" where there is none
   def weight_name = WEIGHTS.key(weight)
 
-  # Repeats on many links what their live sightings say: the first one's kind, place and owner, the spend of all, and whether all are
-  # paused. A link that is found nowhere any more is retired.
+  # Repeats on many links what their live sightings say: the first one's kind, place and owner, the spend of
+  # all, and whether all are paused. A link that is found nowhere any more is retired.
   #
   # @param ids [Array<Integer>]
   def self.refresh_provenance(ids)
@@ -38,7 +38,8 @@ class Link < ActiveRecord::Base
               FROM sightings WHERE link_id IN (?) AND ended_by_id IS NULL GROUP BY link_id) AS sums
         JOIN sightings AS first ON first.id = sums.id WHERE links.id = sums.link_id
       SQL
-      where(id: some, retired_at: nil).where.not(id: Sighting.live.where(link_id: some).select(:link_id)).update_all(retired_at: Time.now.utc)
+      where(id: some, retired_at: nil).where.not(id: Sighting.live.where(link_id: some).select(:link_id))
+        .update_all(retired_at: Time.now.utc)
     end
   end
 

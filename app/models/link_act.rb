@@ -27,7 +27,10 @@ class LinkAct < ActiveRecord::Base
 
   # @return [Array<Array>] of each link what the act changes
   def self.state_of(ids, act, value)
-    return LinkLabel.where(link_id: ids, label: value).pluck(:link_id).to_set.then { |with| ids.map { |id| [id, with.include?(id)] } } if %w[label unlabel].include?(act)
+    if %w[label unlabel].include?(act)
+      return LinkLabel.where(link_id: ids, label: value).pluck(:link_id).to_set
+          .then { |with| ids.map { |id| [id, with.include?(id)] } }
+    end
 
     Link.where(id: ids).pluck(:id, :excluded_at, :assigned_owner, :retired_at)
   end
@@ -44,7 +47,9 @@ class LinkAct < ActiveRecord::Base
   end
 
   # @return [Hash{String => Object}]
-  def as_document = {"id" => id, "act" => act, "value" => value, "links" => before.size, "undone" => !undone_at.nil?}
+  def as_document
+    {"id" => id, "act" => act, "value" => value, "links" => before.size, "undone" => !undone_at.nil?}
+  end
 
   private
 
@@ -57,7 +62,13 @@ class LinkAct < ActiveRecord::Base
     when "owner"
       links.update_all(assigned_owner: value)
       Link.refresh_provenance(ids)
-    when "label" then LinkLabel.insert_all(ids.map { |id| {workspace_id: workspace_id, link_id: id, label: value} }, unique_by: %i[link_id label]) if ids.any?
+    when "label"
+      if ids.any?
+        LinkLabel.insert_all(
+          ids.map { |id| {workspace_id: workspace_id, link_id: id, label: value} },
+          unique_by: %i[link_id label]
+        )
+      end
     when "unlabel" then LinkLabel.where(link_id: ids, label: value).delete_all
     end
   end
@@ -65,12 +76,18 @@ class LinkAct < ActiveRecord::Base
   def undo_label
     had, had_not = before.partition(&:last).map { |pairs| pairs.map(&:first) }
     LinkLabel.where(link_id: had_not, label: value).delete_all
-    LinkLabel.insert_all(had.map { |id| {workspace_id: workspace_id, link_id: id, label: value} }, unique_by: %i[link_id label]) if had.any?
+    if had.any?
+      LinkLabel.insert_all(
+        had.map { |id| {workspace_id: workspace_id, link_id: id, label: value} },
+        unique_by: %i[link_id label]
+      )
+    end
   end
 
   def undo_columns
     before.group_by { |_, *state| state }.each do |(excluded, owner, retired), rows|
-      Link.where(id: rows.map(&:first)).update_all(excluded_at: excluded, assigned_owner: owner, retired_at: retired)
+      Link.where(id: rows.map(&:first))
+        .update_all(excluded_at: excluded, assigned_owner: owner, retired_at: retired)
     end
   end
 end

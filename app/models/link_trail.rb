@@ -11,16 +11,37 @@ class LinkTrail < ActiveRecord::Base
   # @param convention [Orvant::Convention] tells pages apart
   # @return [Hash] a row to insert
   def self.row(trail, convention, sweep_id:, link_id:, judged_address: nil)
-    {sweep_id: sweep_id, link_id: link_id, visitor: trail.visitor, outcome: trail.outcome, status: trail.status, final_address: trail.final_address,
-     landing_page: convention.page_of(Orvant::Address.new(trail.final_address)), judged_address: judged_address, reason: trail.reason, engine: trail.engine,
-     hops: trail.hops.map(&:to_h), landing: trail.landing, ms: trail.ms, shape: shape(trail), created_at: Time.now.utc,
-     look: trail.seen.by, looked: trail.seen.to_h, look_key: Orvant::Trail::Looks.key(trail, convention), carried: Orvant::Trail::Looks.carried(trail), attempts: trail.attempts.to_a}
+    {sweep_id: sweep_id,
+     link_id: link_id,
+     visitor: trail.visitor,
+     outcome: trail.outcome,
+     status: trail.status,
+     final_address: trail.final_address,
+     landing_page: convention.page_of(Orvant::Address.new(trail.final_address)),
+     judged_address: judged_address,
+     reason: trail.reason,
+     engine: trail.engine,
+     hops: trail.hops.map(&:to_h),
+     landing: trail.landing,
+     ms: trail.ms,
+     shape: shape(trail),
+     created_at: Time.now.utc,
+     look: trail.seen.by,
+     looked: trail.seen.to_h,
+     look_key: Orvant::Trail::Looks.key(trail, convention),
+     carried: Orvant::Trail::Looks.carried(trail),
+     attempts: trail.attempts.to_a}
   end
 
   # @param trail [Orvant::Trail]
   # @return [String] the same for two trails that a person would call the same
   def self.shape(trail)
-    Digest::SHA256.hexdigest([trail.outcome, trail.status, *trail.hops.flat_map { |hop| [hop.address, hop.how] }, trail.final_address].join("\n"))[0, 32]
+    Digest::SHA256.hexdigest([
+      trail.outcome,
+      trail.status,
+      *trail.hops.flat_map { |hop| [hop.address, hop.how] },
+      trail.final_address
+    ].join("\n"))[0, 32]
   end
 
   # @return [Orvant::Trail]
@@ -29,6 +50,15 @@ class LinkTrail < ActiveRecord::Base
   # @return [Hash{String => Object}] in the shape of the command line
   def as_document
     {"address" => link.address, "outcome" => outcome, "final_address" => final_address, "status" => status,
-     "reason" => reason, "engine" => engine, "visitor" => visitor, "hops" => hops, "landing" => landing, "attempts" => attempts.to_a, "look" => looked || {"by" => look}, "ms" => ms, "sweep_id" => sweep_id, "followed_at" => created_at.iso8601}
+     "reason" => reason,
+     "engine" => engine,
+     "visitor" => visitor,
+     "hops" => hops,
+     "landing" => landing,
+     "attempts" => attempts.to_a,
+     "look" => looked || {"by" => look},
+     "ms" => ms,
+     "sweep_id" => sweep_id,
+     "followed_at" => created_at.iso8601}
   end
 end

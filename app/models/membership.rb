@@ -22,7 +22,13 @@ class Membership < ActiveRecord::Base
   end
 
   # @return [Hash{String => Object}]
-  def as_document = person.as_document.except("founder").merge("role" => role, "since" => created_at.iso8601, "seen_at" => person.sign_ins.maximum(:seen_at)&.iso8601)
+  def as_document
+    person.as_document.except("founder").merge(
+      "role" => role,
+      "since" => created_at.iso8601,
+      "seen_at" => person.sign_ins.maximum(:seen_at)&.iso8601
+    )
+  end
 
   private
 
@@ -30,7 +36,9 @@ class Membership < ActiveRecord::Base
   def keep_an_owner
     workspace.with_lock do
       yield
-      raise Orvant::Error, "A workspace keeps an owner: make somebody else owner first." unless Membership.exists?(workspace: workspace, role: "owner")
+      unless Membership.exists?(workspace: workspace, role: "owner")
+        raise Orvant::Error, "A workspace keeps an owner: make somebody else owner first."
+      end
     end
   end
 end

@@ -15,7 +15,9 @@ class Person < ActiveRecord::Base
     # @return [String] as it is kept
     # @raise [Orvant::Error]
     def mail(text)
-      raise Orvant::Error, "“#{text.to_s.gsub(/[[:cntrl:]]+/, " ")[0, 80]}” is no mail address." unless MAIL.match?(text.to_s.strip) && !text.match?(/[[:cntrl:]]/)
+      unless MAIL.match?(text.to_s.strip) && !text.match?(/[[:cntrl:]]/)
+        raise Orvant::Error, "“#{text.to_s.gsub(/[[:cntrl:]]+/, " ")[0, 80]}” is no mail address."
+      end
 
       text.strip.downcase
     end
@@ -26,14 +28,20 @@ class Person < ActiveRecord::Base
     def with(mail, password)
       person = find_by(mail: mail.to_s.strip.downcase)
       # What bcrypt does not read is nobody's password, but takes as long.
-      matches = BCrypt::Password.new(person&.password_digest || nobody).is_password?(password.to_s.delete("\0"))
+      matches = BCrypt::Password.new(person&.password_digest || nobody)
+        .is_password?(password.to_s.delete("\0"))
       person if person && matches && !password.to_s.include?("\0")
     end
 
     private
 
     # Of a password that nobody knows, as dear to check as any.
-    def nobody = @nobody ||= BCrypt::Password.create(Token.make, cost: ActiveModel::SecurePassword.min_cost ? BCrypt::Engine::MIN_COST : BCrypt::Engine.cost).to_s
+    def nobody
+      @nobody ||= BCrypt::Password.create(
+        Token.make,
+        cost: ActiveModel::SecurePassword.min_cost ? BCrypt::Engine::MIN_COST : BCrypt::Engine.cost
+      ).to_s
+    end
   end
 
   # Takes a new password, which ends every visit that began with the old one.
@@ -70,10 +78,16 @@ class Person < ActiveRecord::Base
     return "A password has ten characters or more." if text.length < PASSWORD.min
     return "A password holds no zero bytes." if text.include?("\0")
     return "A password has at most #{PASSWORD.max} bytes." if text.bytesize > PASSWORD.max
-    return "This password is one of those that are tried first. Take three or four words that nobody would put together." if CommonPassword.include?(text) || text.chars.uniq.size < 4
+    if CommonPassword.include?(text) || text.chars.uniq.size < 4
+      return "This password is one of those that are tried first. Take three or four words that nobody would put together."
+    end
 
-    "A password does not hold one’s own name or mail address." if own_words.any? { |word| text.downcase.include?(word) }
+    if own_words.any? { |word| text.downcase.include?(word) }
+      "A password does not hold one’s own name or mail address."
+    end
   end
 
-  def own_words = [mail.to_s[/\A[^@]+/], *name.to_s.split].compact.map(&:downcase).select { |word| word.length >= 4 }
+  def own_words
+    [mail.to_s[/\A[^@]+/], *name.to_s.split].compact.map(&:downcase).select { |word| word.length >= 4 }
+  end
 end

@@ -9,6 +9,15 @@ class ProposedValue < ActiveRecord::Base
   # @return [Hash{String => Object}]
   def as_document
     owner = workspace.convention.role(role)&.owner.to_s
-    {"id" => id, "role" => role, "value" => value, "reason" => reason, "author" => author, "state" => state, "owner" => owner, "created_at" => created_at.iso8601}
+    {
+      "id" => id,
+      "role" => role,
+      "value" => value,
+      "reason" => reason,
+      "author" => author,
+      "state" => state,
+      "owner" => owner,
+      "created_at" => created_at.iso8601
+    }
   end
 end

@@ -7,7 +7,13 @@ class RehearsalScript < ActiveRecord::Base
 
   # @return [Orvant::Rehearsal] with the addresses of the links that it opens
   def rehearsal
-    @rehearsal ||= Orvant::Rehearsal.new(document).then { |read| read.links.empty? ? read : read.with_links(workspace.links.live.where(id: read.links).pluck(:id, :address).to_h) }
+    @rehearsal ||= Orvant::Rehearsal.new(document).then do |read|
+      if read.links.empty?
+        read
+      else
+        read.with_links(workspace.links.live.where(id: read.links).pluck(:id, :address).to_h)
+      end
+    end
   end
 
   # @return [RehearsalRun, nil]

@@ -4,7 +4,8 @@ require "active_support"
 require "active_support/message_encryptor"
 require "securerandom"
 
-# Keys of others' interfaces, which a copy of the database alone must not give away: encrypted by a key file that lies beside it.
+# Keys of others' interfaces, which a copy of the database alone must not give away: encrypted by a key file
+# that lies beside it.
 module Secret
   MARK = "sealed:"
 
@@ -19,7 +20,8 @@ module Secret
     def unseal(text)
       text.start_with?(MARK) ? encryptor.decrypt_and_verify(text.delete_prefix(MARK)) : text
     rescue ActiveSupport::MessageEncryptor::InvalidMessage
-      raise Orvant::Error, "The key that is kept cannot be read: #{file} is not the file it was kept with. Enter the key again."
+      raise Orvant::Error,
+        "The key that is kept cannot be read: #{file} is not the file it was kept with. Enter the key again."
     end
 
     # @return [String] what digests of people are salted with
@@ -27,7 +29,9 @@ module Secret
 
     private
 
-    def encryptor = ActiveSupport::MessageEncryptor.new([key].pack("H*"), cipher: "aes-256-gcm", serializer: JSON)
+    def encryptor
+      ActiveSupport::MessageEncryptor.new([key].pack("H*"), cipher: "aes-256-gcm", serializer: JSON)
+    end
 
     def key
       File.open(file, File::WRONLY | File::CREAT | File::EXCL, 0o600) { |io| io.write(SecureRandom.hex(32)) }

@@ -16,7 +16,8 @@ class Sighting < ActiveRecord::Base
   # @param facts [Hash{String => Object}] of JUDGED
   # @return [Orvant::Inventory::Sighting]
   def self.core(facts)
-    addresses = facts.slice("page", "declared", "target").transform_values { |text| text && Orvant::Address.new(text) }
+    addresses = facts.slice("page", "declared", "target")
+      .transform_values { |text| text && Orvant::Address.new(text) }
     Orvant::Inventory::Sighting.new(**facts.merge(addresses).transform_keys(&:to_sym))
   end
 
@@ -25,7 +26,22 @@ class Sighting < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    attributes.slice("kind", "place", "owner", "spend", "status", "clicks", "conversions", "declared", "click", "text", "part", "page", "target", "facts")
+    attributes.slice(
+      "kind",
+      "place",
+      "owner",
+      "spend",
+      "status",
+      "clicks",
+      "conversions",
+      "declared",
+      "click",
+      "text",
+      "part",
+      "page",
+      "target",
+      "facts"
+    )
       .merge("since" => since&.iso8601, "import_id" => import_id, "ended" => !ended_by_id.nil?)
   end
 

@@ -19,7 +19,9 @@ class Signpost < ActiveRecord::Base
   end
 
   # @return [Orvant::Signpost]
-  def core = Orvant::Signpost.new(id: id, host: host, path: path, target: target, pass_on: pass_on, ends: ends)
+  def core
+    Orvant::Signpost.new(id: id, host: host, path: path, target: target, pass_on: pass_on, ends: ends)
+  end
 
   # @return [String] what stands in print
   def address = "http://#{host}#{path}"
@@ -27,27 +29,49 @@ class Signpost < ActiveRecord::Base
   # @return [Hash{String => Integer}]
   def counts
     people = passes.where(bot: false)
-    {"passes" => people.sum(:times), "first" => people.where(repeat: false).sum(:times), "bots" => passes.where(bot: true).sum(:times)}
+    {
+      "passes" => people.sum(:times),
+      "first" => people.where(repeat: false).sum(:times),
+      "bots" => passes.where(bot: true).sum(:times)
+    }
   end
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "host" => host, "path" => path, "address" => address, "target" => target, "caption" => caption, "pass_on" => pass_on, "ends" => ends&.iso8601, "link_id" => link_id,
+    {"id" => id,
+     "host" => host,
+     "path" => path,
+     "address" => address,
+     "target" => target,
+     "caption" => caption,
+     "pass_on" => pass_on,
+     "ends" => ends&.iso8601,
+     "link_id" => link_id,
      "ended" => core.ended?(Date.current), "counts" => counts, "created_at" => created_at.iso8601}
   end
 
   private
 
   def usable
-    errors.add(:path, "begins with / and holds letters, digits, - and _ only") unless Orvant::Signpost::PATH.match?(path.to_s)
-    errors.add(:host, "“#{host}” is no host of the workspace; it has: #{hosts.first(5).join(", ")}") unless hosts.include?(host)
+    unless Orvant::Signpost::PATH.match?(path.to_s)
+      errors.add(:path, "begins with / and holds letters, digits, - and _ only")
+    end
+    unless hosts.include?(host)
+      errors.add(:host, "“#{host}” is no host of the workspace; it has: #{hosts.first(5).join(", ")}")
+    end
     errors.add(:pass_on, "is keep or none") unless Orvant::Signpost::PASSING_ON.include?(pass_on)
     Orvant::Address.parse(target.to_s)
-    errors.add(:target, "leads to the signpost itself") if target.to_s.start_with?(address) && Orvant::Address.new(target).path == path
+    if target.to_s.start_with?(address) && Orvant::Address.new(target).path == path
+      errors.add(:target, "leads to the signpost itself")
+    end
   rescue Orvant::Error::UnusableAddress => error
     errors.add(:target, error.message)
   end
 
   # Short links stand on hosts that pass visitors on, or on own ones.
-  def hosts = workspace.convention.then { |rules| (rules.relay_hosts.names + rules.own_hosts.names).reject { |name| name.start_with?("*") } }
+  def hosts
+    workspace.convention.then do |rules|
+      (rules.relay_hosts.names + rules.own_hosts.names).reject { |name| name.start_with?("*") }
+    end
+  end
 end

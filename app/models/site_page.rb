@@ -8,7 +8,11 @@ class SitePage < ActiveRecord::Base
   # Pages of the own site as they were crawled last, that could be read.
   #
   # @return [ActiveRecord::Relation<SitePage>]
-  scope :crawled, -> { where(import_id: Import.where(kind: "site", state: %w[done stopped]).group(:workspace_id, :source).select("MAX(id)")) }
+  scope :crawled,
+    -> {
+      where(import_id: Import.where(kind: "site", state: %w[done stopped])
+        .group(:workspace_id, :source).select("MAX(id)"))
+    }
 
   # @return [String] host and path
   def path = page[/\A[^?#]*/]

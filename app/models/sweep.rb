@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# One pass over chosen links, pages and rehearsals. Its rows are its progress: what is stored is never done again.
+# One pass over chosen links, pages and rehearsals. Its rows are its progress: what is stored is never done
+# again.
 class Sweep < ActiveRecord::Base
   ACTIVE = %w[waiting running stopping].freeze
 
@@ -18,13 +19,20 @@ class Sweep < ActiveRecord::Base
   scope :finished_whole, -> { where(state: "done", whole: true) }
 
   # @param workspace [Workspace]
-  # @param scope [Hash] `links`, `rehearsals`: "all" or a list of ids; `pages`: "landing" (those the links reach) or a list of addresses;
-  #   `visitors`: as whom links are followed, the first of whom counts; `paused`: whether paused ads are followed too
+  # @param scope [Hash] `links`, `rehearsals`: "all" or a list of ids; `pages`: "landing" (those the links
+  #   reach) or a list of addresses; `visitors`: as whom links are followed, the first of whom counts;
+  #   `paused`: whether paused ads are followed too
   # @return [Sweep] waiting for the worker
   def self.begin!(workspace, scope: {"links" => "all", "pages" => "landing", "rehearsals" => "all"}, fix: nil)
     scope = scope.merge("last_link" => workspace.links.maximum(:id).to_i)
     transaction do
-      sweep = create!(workspace: workspace, fix: fix, scope: scope, whole: scope["links"] == "all", convention_version: workspace.convention_version)
+      sweep = create!(
+        workspace: workspace,
+        fix: fix,
+        scope: scope,
+        whole: scope["links"] == "all",
+        convention_version: workspace.convention_version
+      )
       sweep.update!(total: sweep.chosen_links.count + sweep.chosen_scripts.count)
       sweep.queue
       sweep
@@ -58,7 +66,11 @@ class Sweep < ActiveRecord::Base
 
   # Goes on where a stopped sweep ended.
   def resume
-    transaction { queue if self.class.where(id: id, state: %w[stopped failed]).update_all(state: "waiting", problem: nil) == 1 }
+    transaction do
+      if self.class.where(id: id, state: %w[stopped failed]).update_all(state: "waiting", problem: nil) == 1
+        queue
+      end
+    end
   end
 
   # @return [Boolean] whether a person has asked for the end, as stored now
@@ -66,9 +78,17 @@ class Sweep < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "state" => state, "phase" => phase, "done" => done, "total" => total, "findings" => findings_count,
+    {"id" => id,
+     "state" => state,
+     "phase" => phase,
+     "done" => done,
+     "total" => total,
+     "findings" => findings_count,
      "seconds_left" => seconds_left, "problem" => problem, "fix_id" => fix_id,
-     "whole" => whole, "scope" => scope.except("last_link"), "convention_version" => convention_version.version, "started_at" => started_at&.iso8601,
+     "whole" => whole,
+     "scope" => scope.except("last_link"),
+     "convention_version" => convention_version.version,
+     "started_at" => started_at&.iso8601,
      "finished_at" => finished_at&.iso8601, "created_at" => created_at.iso8601}
   end
 

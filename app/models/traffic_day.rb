@@ -13,14 +13,19 @@ class TrafficDay < ActiveRecord::Base
 
     # @param workspace [Workspace]
     # @param days [Array<Date>]
-    def self.mark(workspace, days) = (insert_all(days.map { |day| {workspace_id: workspace.id, date: day} }) if days.any?)
+    def self.mark(workspace, days)
+      insert_all(days.map { |day| {workspace_id: workspace.id, date: day} }) if days.any?
+    end
   end
 
   class << self
     # Sums every stale day anew, each in a transaction of its own.
     #
     # @param workspace [Workspace]
-    def renew(workspace) = Stale.where(workspace_id: workspace.id).order(:date).pluck(:date).each { |day| transaction { sum(workspace, day) } }
+    def renew(workspace)
+      Stale.where(workspace_id: workspace.id).order(:date).pluck(:date)
+        .each { |day| transaction { sum(workspace, day) } }
+    end
 
     private
 
@@ -28,7 +33,8 @@ class TrafficDay < ActiveRecord::Base
       where(workspace: workspace, date: day).delete_all
       sums = MEASURES.map { |name| "SUM(traffic_rows.#{name})" }.join(", ")
       rows = TrafficRow.joins(:combination).where(workspace: workspace, date: day).group("combinations.channel", Arel.sql(TrafficRow::OF_DAY))
-        .select("traffic_rows.workspace_id, traffic_rows.date, combinations.channel, #{TrafficRow::OF_DAY}, COUNT(*), #{sums}").group("traffic_rows.workspace_id", "traffic_rows.date")
+        .select("traffic_rows.workspace_id, traffic_rows.date, combinations.channel, #{TrafficRow::OF_DAY}, COUNT(*), #{sums}").group("traffic_rows.workspace_id",
+          "traffic_rows.date")
       connection.execute("INSERT INTO traffic_days (workspace_id, date, channel, explanation_id, row_count, #{MEASURES.join(", ")}) #{rows.to_sql}")
       Stale.where(workspace_id: workspace.id, date: day).delete_all
     end

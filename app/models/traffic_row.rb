@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# The figures of one combination on one day, as one import brought them. Where a day is explained otherwise than the combination at its end
-# (a link was not out yet, a burst after a sending), it has an explanation of its own.
+# The figures of one combination on one day, as one import brought them. Where a day is explained otherwise
+# than the combination at its end (a link was not out yet, a burst after a sending), it has an explanation of
+# its own.
 class TrafficRow < ActiveRecord::Base
   FIELDS = Combination::FIELDS
   MEASURES = Combination::MEASURES
@@ -16,9 +17,14 @@ class TrafficRow < ActiveRecord::Base
   # Those that stand in the wrong channel.
   scope :wrong, -> { told.where.not(explanations: {cause: [nil, ""]}) }
   # Those that one fix wins back: by the root of what it mends.
-  scope :of_root, ->(root) { told.where(explanations: {id: Explanation::Root.where(root: root).select(:explanation_id)}) }
+  scope :of_root,
+    ->(root) { told.where(explanations: {id: Explanation::Root.where(root: root).select(:explanation_id)}) }
   # Those whose cause names a link.
-  scope :caused_by, ->(link_id) { wrong.where(explanations: {id: Explanation::NamedLink.where(link_id: link_id).select(:explanation_id)}) }
+  scope :caused_by,
+    ->(link_id) {
+      wrong.where(explanations: {id: Explanation::NamedLink.where(link_id: link_id)
+        .select(:explanation_id)})
+    }
 
   # @param rows [Array<TrafficRow>]
   # @return [Array<Hash{String => Object}>] with what is known of them
@@ -34,7 +40,10 @@ class TrafficRow < ActiveRecord::Base
   # @param explanation [Explanation, nil]
   # @return [Hash{String => Object}]
   def as_document(explanation)
-    combination.attributes.slice(*FIELDS, "own", "channel", "because", "nearest").merge(attributes.slice("id", *MEASURES), "date" => date.iso8601,
-      "cause" => explanation&.cause.to_s, "rightful_channel" => explanation&.rightful_channel, "causes" => explanation ? explanation.causes : [])
+    combination.attributes.slice(*FIELDS, "own", "channel", "because", "nearest").merge(attributes.slice("id", *MEASURES),
+      "date" => date.iso8601,
+      "cause" => explanation&.cause.to_s,
+      "rightful_channel" => explanation&.rightful_channel,
+      "causes" => explanation ? explanation.causes : [])
   end
 end

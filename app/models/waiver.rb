@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# A person's word that one finding may stand, with a reason and an end. It is for what was found, not for the link: if the link says
-# something else, the finding is another.
+# A person's word that one finding may stand, with a reason and an end. It is for what was found, not for the
+# link: if the link says something else, the finding is another.
 class Waiver < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :link, optional: true
@@ -15,19 +15,35 @@ class Waiver < ActiveRecord::Base
   # @return [Waiver]
   def self.grant!(finding, reason:, ends:, author: "")
     transaction do
-      finding.workspace.waivers.create!(link_id: finding.link_id, code: finding.code, subject: finding.subject, detail: finding.detail, reason: reason, ends: ends, author: author)
+      finding.workspace.waivers.create!(
+        link_id: finding.link_id,
+        code: finding.code,
+        subject: finding.subject,
+        detail: finding.detail,
+        reason: reason,
+        ends: ends,
+        author: author
+      )
         .tap { apply(finding.workspace) }
     end
   end
 
-  # Marks the current findings that a waiver is in force for, and no others; repeats the verdicts on the links concerned.
+  # Marks the current findings that a waiver is in force for, and no others; repeats the verdicts on the links
+  # concerned.
   #
   # @param workspace [Workspace]
   def self.apply(workspace)
     waivers = workspace.waivers.in_force.to_h { |one| [[one.subject, one.code, one.detail], one.ends] }
-    concerned = workspace.findings.current.where("waived_until IS NOT NULL OR code IN (?)", waivers.keys.map { |_, code, _| code }.uniq)
-    changed = concerned.select { |finding| waivers[[finding.subject, finding.code, finding.detail]] != finding.waived_until }
-    changed.each { |finding| finding.update_columns(waived_until: waivers[[finding.subject, finding.code, finding.detail]]) }
+    concerned = workspace.findings.current.where(
+      "waived_until IS NOT NULL OR code IN (?)",
+      waivers.keys.map { |_, code, _| code }.uniq
+    )
+    changed = concerned.select do |finding|
+      waivers[[finding.subject, finding.code, finding.detail]] != finding.waived_until
+    end
+    changed.each do |finding|
+      finding.update_columns(waived_until: waivers[[finding.subject, finding.code, finding.detail]])
+    end
     links = workspace.waivers.where.not(link_id: nil).distinct.pluck(:link_id)
     workspace.links.where(id: links).find_each(&:refresh_verdict)
   end
@@ -51,6 +67,16 @@ class Waiver < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "code" => code, "subject" => subject, "link_id" => link_id, "reason" => reason, "author" => author, "ends" => ends.iso8601, "over" => !over_at.nil?, "created_at" => created_at.iso8601}
+    {
+      "id" => id,
+      "code" => code,
+      "subject" => subject,
+      "link_id" => link_id,
+      "reason" => reason,
+      "author" => author,
+      "ends" => ends.iso8601,
+      "over" => !over_at.nil?,
+      "created_at" => created_at.iso8601
+    }
   end
 end

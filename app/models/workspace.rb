@@ -35,7 +35,9 @@ class Workspace < ActiveRecord::Base
   has_many :followed_landings
   has_many :deeds
 
-  before_save { self.networks = networks.map { |one| one["key"] ? one.merge("key" => Secret.seal(one["key"])) : one } }
+  before_save do
+    self.networks = networks.map { |one| one["key"] ? one.merge("key" => Secret.seal(one["key"])) : one }
+  end
 
   # @return [ConventionVersion] the newest
   # @raise [NoConvention] where none has been saved yet
@@ -51,7 +53,9 @@ class Workspace < ActiveRecord::Base
 
   # @return [Hash{String => Hash{String => Integer}}] sessions by role and value
   def sessions_by_value
-    (%w[source medium campaign content term] & convention.roles.map(&:name)).to_h { |role| [role, combinations.where.not(role => "").group(role).sum(:sessions)] }
+    (%w[source medium campaign content term] & convention.roles.map(&:name)).to_h do |role|
+      [role, combinations.where.not(role => "").group(role).sum(:sessions)]
+    end
   end
 
   # @return [Orvant::Net::Guard] the policy for everything that is requested for this workspace
@@ -71,7 +75,8 @@ class Workspace < ActiveRecord::Base
   # @return [Array<Orvant::Signal::Signature>]
   def tag_signatures = signatures.map { |document| Orvant::Signal::Signature.new(document) }
 
-  # Says that what is sent to some paths of a host are signals of a tag; one that is not described yet begins so.
+  # Says that what is sent to some paths of a host are signals of a tag; one that is not described yet begins
+  # so.
   #
   # @param host [String]
   # @param paths [Array<String>]
@@ -90,7 +95,9 @@ class Workspace < ActiveRecord::Base
 
   # Takes that back; a tag of which nothing else is known goes.
   def forget_collection_point(host, tag)
-    rest = signatures.map { |one| (one["tag"] == tag) ? one.merge("wire" => one["wire"].reject { |place| place["host"] == host }) : one }
+    rest = signatures.map do |one|
+      (one["tag"] == tag) ? one.merge("wire" => one["wire"].reject { |place| place["host"] == host }) : one
+    end
     update!(signatures: rest.reject { |one| one["wire"].empty? })
   end
 
@@ -99,13 +106,26 @@ class Workspace < ActiveRecord::Base
 
   # @return [Orvant::Browser::Sealed]
   def browser
-    Orvant::Browser::Sealed.new(guard: guard, seal: seal, path: Settings["ORVANT_BROWSER"], trusted: Settings["ORVANT_CA_FILE"], quiet: Settings["ORVANT_QUIET"].to_f, contact: pace.to_h["contact"], visitor: visitor, options: LeftBehind.mark)
+    Orvant::Browser::Sealed.new(
+      guard: guard,
+      seal: seal,
+      path: Settings["ORVANT_BROWSER"],
+      trusted: Settings["ORVANT_CA_FILE"],
+      quiet: Settings["ORVANT_QUIET"].to_f,
+      contact: pace.to_h["contact"],
+      visitor: visitor,
+      options: LeftBehind.mark
+    )
   end
 
   # @return [Orvant::Browser::Seal] what may leave a browser that visits this workspace's pages
   def seal
     own = Orvant::Hosts.new(convention.own_hosts.names + convention.relay_hosts.names)
-    Orvant::Browser::Seal.new(own: own, signatures: tag_signatures, through: Orvant::Hosts.new(senders.through.pluck(:host)))
+    Orvant::Browser::Seal.new(
+      own: own,
+      signatures: tag_signatures,
+      through: Orvant::Hosts.new(senders.through.pluck(:host))
+    )
   end
 
   # @return [Sweep, nil] one that is waiting or running
@@ -120,7 +140,11 @@ class Workspace < ActiveRecord::Base
 
   # What its requests hold is as an example lets one think, until somebody says better.
   def beginning_of_signature(name, wire, draft)
-    {"tag" => name.downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A[^a-z]+|-+\z/, "")[0, 40], "name" => name, "purpose" => "other", "markup" => [], "wire" => wire,
+    {"tag" => name.downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A[^a-z]+|-+\z/, "")[0, 40],
+     "name" => name,
+     "purpose" => "other",
+     "markup" => [],
+     "wire" => wire,
      "fields" => {"event" => "event"}.merge(draft.fields), "events" => draft.events}
   end
 end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Whoever asks: a person who has signed in, a key of a pipeline, somebody at a machine on which nobody has made an account, or a stranger.
+# Whoever asks: a person who has signed in, a key of a pipeline, somebody at a machine on which nobody has
+# made an account, or a stranger.
 class Caller
   # @return [Person, nil]
   attr_reader :person

@@ -9,13 +9,17 @@ module Founder
   # @raise [Orvant::Error] where there is an account already, or something cannot be used
   def self.make(name:, mail:, password:)
     Person.transaction do
-      raise Orvant::Error, "Orvant has its first owner already: sign in, or ask for an invitation." if Person.exists?
+      if Person.exists?
+        raise Orvant::Error, "Orvant has its first owner already: sign in, or ask for an invitation."
+      end
 
       Person.new(mail: Person.mail(mail), founder: true).tap do |person|
         person.take_name(name)
         person.take_password(password)
         person.save!
-        Workspace.find_each { |workspace| Membership.create!(person: person, workspace: workspace, role: "owner") }
+        Workspace.find_each do |workspace|
+          Membership.create!(person: person, workspace: workspace, role: "owner")
+        end
       end
     end
   end

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# What a person or a key may do in a workspace. A reader looks and takes out, masked; an editor collects, sweeps, builds, lets stand and
-# marks; an owner changes rules, settings and people, and deletes. Each may what those before it may.
+# What a person or a key may do in a workspace. A reader looks and takes out, masked; an editor collects,
+# sweeps, builds, lets stand and marks; an owner changes rules, settings and people, and deletes. Each may
+# what those before it may.
 module Role
   NAMES = %w[reader editor owner].freeze
 
@@ -14,6 +15,8 @@ module Role
     # @param text [String]
     # @return [String] one of NAMES
     # @raise [Orvant::Error]
-    def named(text) = NAMES.include?(text) ? text : raise(Orvant::Error, "A role is one of: #{NAMES.join(", ")}.")
+    def named(text)
+      NAMES.include?(text) ? text : raise(Orvant::Error, "A role is one of: #{NAMES.join(", ")}.")
+    end
   end
 end

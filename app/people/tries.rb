@@ -27,7 +27,11 @@ module Tries
     # For Rack: how requests are counted, and where.
     def set_up
       Rack::Attack.cache.store = store
-      Rack::Attack.throttle("passwords", limit: FROM_ONE, period: 600) { |request| request.ip if request.post? && request.path.match?(%r{\A/api/(?:session|owner|password-links|invitations/)}) }
+      Rack::Attack.throttle("passwords", limit: FROM_ONE, period: 600) do |request|
+        if request.post? && request.path.match?(%r{\A/api/(?:session|owner|password-links|invitations/)})
+          request.ip
+        end
+      end
       Rack::Attack.throttled_responder = ->(_) { Problem.new(:too_many_tries).to_rack }
     end
 
@@ -39,7 +43,9 @@ module Tries
     # All processes of the web server count together.
     def store = ActiveSupport::Cache::FileStore.new(Settings.var("tries"))
 
-    def note(key) = Rack::Attack::Allow2Ban.filter(key, maxretry: MOST, findtime: WAIT, bantime: WAIT) { true }
+    def note(key)
+      Rack::Attack::Allow2Ban.filter(key, maxretry: MOST, findtime: WAIT, bantime: WAIT) { true }
+    end
 
     def forget(key) = Rack::Attack::Allow2Ban.reset(key, findtime: WAIT)
   end

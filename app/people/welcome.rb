@@ -11,7 +11,12 @@ module Welcome
     # @raise [Orvant::Error]
     def member(workspace, mail, role, base)
       made, token = Invitation.member(workspace, mail: mail, role: role)
-      said(made, link(base, token), "You are invited to “#{workspace.title}”", "#{made.author.empty? ? "Somebody" : made.author} invites you to look after “#{workspace.title}” as #{made.role}.")
+      said(
+        made,
+        link(base, token),
+        "You are invited to “#{workspace.title}”",
+        "#{made.author.empty? ? "Somebody" : made.author} invites you to look after “#{workspace.title}” as #{made.role}."
+      )
     end
 
     # @param person [Person]
@@ -30,7 +35,11 @@ module Welcome
     private
 
     def said(made, link, subject, text)
-      sent = Post.send(to: made.mail, subject: subject, text: "#{text}\n\n#{link}\n\nIt is good once, until #{made.ends_at.strftime("%-d %B %Y, %H:%M")} UTC.\n")
+      sent = Post.send(
+        to: made.mail,
+        subject: subject,
+        text: "#{text}\n\n#{link}\n\nIt is good once, until #{made.ends_at.strftime("%-d %B %Y, %H:%M")} UTC.\n"
+      )
       made.as_document.merge("link" => link, "sent" => sent)
     end
   end

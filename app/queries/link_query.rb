@@ -31,7 +31,9 @@ class LinkQuery
     links = links.where("findings_count > 0") if @filters["wrong"] == "1"
     links = links.where(id: findings.select(:link_id)) if waived? || @filters.key?("code")
     links = links.where(id: grouped) if @filters.key?("group")
-    links = links.where(id: @workspace.findings.where(fix_id: @filters["fix"]).select(:link_id)) if @filters.key?("fix")
+    if @filters.key?("fix")
+      links = links.where(id: @workspace.findings.where(fix_id: @filters["fix"]).select(:link_id))
+    end
     links
   end
 

@@ -1,9 +1,19 @@
 # frozen_string_literal: true
 
-# What networks claim beside what was found in a workspace, by campaign; and orders that two claim or nobody brought.
+# What networks claim beside what was found in a workspace, by campaign; and orders that two claim or nobody
+# brought.
 class TrafficClaims
-  # Findings on links of a campaign, or on pages where they land, that may explain a difference, as checks on claims say them.
-  REASONS = {"trail/dropped" => "lossy", "trail/overwritten" => "lossy", "trail/broken" => "broken", "tag/missing" => "silent", "tag/silent" => "silent", "tag/repeated" => "repeated", "tag/stray-conversion" => "stray"}.freeze
+  # Findings on links of a campaign, or on pages where they land, that may explain a difference, as checks on
+  # claims say them.
+  REASONS = {
+    "trail/dropped" => "lossy",
+    "trail/overwritten" => "lossy",
+    "trail/broken" => "broken",
+    "tag/missing" => "silent",
+    "tag/silent" => "silent",
+    "tag/repeated" => "repeated",
+    "tag/stray-conversion" => "stray"
+  }.freeze
 
   # @param workspace [Workspace]
   # @param period [Range<Date>, nil]
@@ -13,25 +23,50 @@ class TrafficClaims
   end
 
   # @return [Array<Orvant::Traffic::Reckoning::Line>]
-  def lines = @lines ||= claims.none? ? [] : Orvant::Traffic::Reckoning.lines(claims.map(&:core), names: names, found: found, ordered: ordered)
+  def lines
+    @lines ||=
+      if claims.none?
+        []
+      else
+        Orvant::Traffic::Reckoning.lines(claims.map(&:core), names: names, found: found, ordered: ordered)
+      end
+  end
 
   # @return [Array<Orvant::Finding>]
   def findings = Orvant::Checks::Traffic.reckon(lines, @workspace.convention, reasons: reasons)
 
   # @return [Hash{String => Object}]
   def document
-    {"period" => {"from" => days&.first&.iso8601, "to" => days&.last&.iso8601}, "rows" => lines.map { |line| line.to_h.transform_keys(&:to_s) },
-     "findings" => findings.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message, "evidence" => one.evidence, "network" => one.place["network"], "campaign" => one.place["campaign"], "action" => one.remedy.action} },
+    {"period" => {"from" => days&.first&.iso8601, "to" => days&.last&.iso8601},
+     "rows" => lines.map { |line| line.to_h.transform_keys(&:to_s) },
+     "findings" => findings.map { |one|
+       {
+         "code" => one.code,
+         "weight" => one.weight,
+         "message" => one.message,
+         "evidence" => one.evidence,
+         "network" => one.place["network"],
+         "campaign" => one.place["campaign"],
+         "action" => one.remedy.action
+       }
+     },
      "both" => orders.both.size, "nobody" => orders.nobody.size}
   end
 
-  # @return [Hash{Array(String, String) => Array(String, String)}] what a network calls a campaign, in lower case => source and campaign that the
-  #   links of its ads carry
+  # @return [Hash{Array(String, String) => Array(String, String)}] what a network calls a campaign, in lower
+  #   case => source and campaign that the links of its ads carry
   def names
     @names ||= @workspace.sightings.live.where(kind: "ad").includes(:link).each_with_object({}) do |sighting, known|
       network, campaign = sighting.facts.to_h.values_at("network", "campaign")
-      values = (network && campaign) ? @workspace.convention.values_in(Orvant::Address.new(sighting.link.address)) : {}
-      known[[network.downcase, campaign.downcase]] ||= values.values_at("source", "campaign") if values["campaign"].present?
+      values =
+        if network && campaign
+          @workspace.convention.values_in(Orvant::Address.new(sighting.link.address))
+        else
+          {}
+        end
+      if values["campaign"].present?
+        known[[network.downcase, campaign.downcase]] ||= values.values_at("source", "campaign")
+      end
     end
   end
 
@@ -51,8 +86,10 @@ class TrafficClaims
     return {} unless days
 
     columns = %w[combinations.source combinations.campaign]
-    rows = @workspace.traffic_rows.where(date: days).joins(:combination).where.not(combinations: {campaign: ""}).group(*columns).pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
-    rows.group_by { |names| names.first(2) }.transform_values { |same| same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum) }
+    rows = @workspace.traffic_rows.where(date: days).joins(:combination).where.not(combinations: {campaign: ""}).group(*columns)
+      .pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
+    rows.group_by { |names| names.first(2) }
+      .transform_values { |same| same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum) }
   end
 
   # An order is a campaign's where the last visit with a name before it says so.
@@ -73,8 +110,14 @@ class TrafficClaims
 
   # @return [Array<Array(String, String)>] codes, and addresses of the links that land where they were found
   def on_pages(found)
-    codes = found.where.not(page: nil).pluck(:page, :code).group_by(&:first).transform_values { |same| same.map(&:last).uniq }
-    landed = LinkTrail.joins(:link).where(links: {workspace_id: @workspace.id, retired_at: nil}, landing_page: codes.keys).distinct.pluck(:landing_page, "links.address")
+    codes = found.where.not(page: nil).pluck(:page, :code).group_by(&:first).transform_values do |same|
+      same.map(&:last).uniq
+    end
+    landed = LinkTrail.joins(:link).where(
+      links: {workspace_id: @workspace.id, retired_at: nil},
+      landing_page: codes.keys
+    ).distinct
+      .pluck(:landing_page, "links.address")
     landed.flat_map { |page, address| codes.fetch(page).map { |code| [code, address] } }
   end
 end

@@ -1,27 +1,33 @@
 # frozen_string_literal: true
 
-# What visits are told apart by in a table: a column of theirs, their channel or cause, a stretch of days, a segment of a structured name
-# (`campaign.year`), or a dimension of the workspace's own (`own.event`).
+# What visits are told apart by in a table: a column of theirs, their channel or cause, a stretch of days, a
+# segment of a structured name (`campaign.year`), or a dimension of the workspace's own (`own.event`).
 class TrafficDimension
   # How the days of a stretch are written alike.
   TIMES = {"month" => "%Y-%m", "week" => "%G-W%V", "day" => "%Y-%m-%d"}.freeze
   USUAL = [*Combination::FIELDS, "channel", "cause", *TIMES.keys].freeze
   OWN = "own."
-  # All of a workspace's own dimensions together, as text that both databases can group by, and that does not pass for the column itself.
+  # All of a workspace's own dimensions together, as text that both databases can group by, and that does not
+  # pass for the column itself.
   OWN_TEXT = "(CAST(combinations.own AS TEXT) || '')"
   # Values of own dimensions that are looked through.
   MOST_OWN = 20_000
 
   class << self
     # @param workspace [Workspace]
-    # @return [Hash{String => Array<String>}] what the visits of a workspace hold, by the names of its own dimensions
+    # @return [Hash{String => Array<String>}] what the visits of a workspace hold, by the names of its own
+    #   dimensions
     def own(workspace)
-      texts = workspace.combinations.where("#{OWN_TEXT} <> '{}'").distinct.limit(MOST_OWN).pluck(Arel.sql(OWN_TEXT))
-      texts.map { |text| JSON.parse(text) }.each_with_object({}) { |said, known| said.each { |name, value| (known[name] ||= {})[value] = true } }.transform_values(&:keys)
+      texts = workspace.combinations.where("#{OWN_TEXT} <> '{}'").distinct.limit(MOST_OWN)
+        .pluck(Arel.sql(OWN_TEXT))
+      texts.map { |text| JSON.parse(text) }
+        .each_with_object({}) { |said, known| said.each { |name, value| (known[name] ||= {})[value] = true } }
+        .transform_values(&:keys)
     end
 
     # @param workspace [Workspace]
-    # @param said [String, nil] what an own dimension is to hold, as `market=north`; a dash stands for nothing at all, a name alone for anything
+    # @param said [String, nil] what an own dimension is to hold, as `market=north`; a dash stands for nothing
+    #   at all, a name alone for anything
     # @return [ActiveRecord::Relation<Combination>] those that hold it
     def of_own(workspace, said)
       return Combination.all if said.to_s.empty?
@@ -30,7 +36,9 @@ class TrafficDimension
       return Combination.where(holds("#{JSON.generate(name)}:")) if equals.empty?
       return Combination.where.not(holds("#{JSON.generate(name)}:")) if value == "–"
 
-      pairs = [JSON.generate(name => value), ActiveSupport::JSON.encode(name => value)].uniq.map { |text| text[1..-2] }
+      pairs = [JSON.generate(name => value), ActiveSupport::JSON.encode(name => value)].uniq.map do |text|
+        text[1..-2]
+      end
       Combination.where(pairs.map { |pair| holds(pair) }.join(" OR "))
     end
 
@@ -50,7 +58,9 @@ class TrafficDimension
     @name = name
     role, @part = name.split(".", 2)
     @role = convention.role(role) if @part
-    raise Orvant::Error, "There is no dimension “#{name[0, 60]}”; there are: #{USUAL.join(", ")}." unless USUAL.include?(name) || own? || @role&.segment_names&.include?(@part)
+    unless USUAL.include?(name) || own? || @role&.segment_names&.include?(@part)
+      raise Orvant::Error, "There is no dimension “#{name[0, 60]}”; there are: #{USUAL.join(", ")}."
+    end
   end
 
   # @return [String] what rows are grouped by

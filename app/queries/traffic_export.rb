@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Writes session rows as CSV, a part at a time, so that a million take no more memory than a thousand. What many rows have in common is
-# read, masked and quoted once.
+# Writes session rows as CSV, a part at a time, so that a million take no more memory than a thousand. What
+# many rows have in common is read, masked and quoted once.
 class TrafficExport
   COLUMNS = ["date", "channel", "cause", *Combination::FIELDS, *Combination::MEASURES].freeze
   BATCH = 5_000
@@ -16,7 +16,12 @@ class TrafficExport
     @workspace = workspace
     # Whose rows they are is looked at afterwards: an index by workspace would be sorted anew for every part.
     figures = Combination::MEASURES.map { |name| "traffic_rows.#{name}" }
-    @told = rows.unscope(where: :workspace_id).select("traffic_rows.workspace_id", "traffic_rows.combination_id", TrafficRow::OF_DAY, "traffic_rows.date", *figures)
+    @told = rows.unscope(where: :workspace_id)
+      .select("traffic_rows.workspace_id",
+        "traffic_rows.combination_id",
+        TrafficRow::OF_DAY,
+        "traffic_rows.date",
+        *figures)
     @personal = personal
     @texts = {}
     @cells = Orvant::Memory.new(REMEMBERED)
@@ -49,7 +54,10 @@ class TrafficExport
   def remember(ids)
     @texts.clear if @texts.size > REMEMBERED
     missing = ids.reject { |id| @texts.key?(id) }
-    Combination.where(id: missing).pluck(:id, :channel, *Combination::FIELDS).each { |id, channel, *fields| @texts[id] = [cell(channel), fields.map { |text| cell(text) }.join(",")] }
+    Combination.where(id: missing).pluck(:id, :channel, *Combination::FIELDS)
+      .each { |id, channel, *fields|
+        @texts[id] = [cell(channel), fields.map { |text| cell(text) }.join(",")]
+      }
   end
 
   def line(row)
@@ -58,7 +66,11 @@ class TrafficExport
     "#{date},#{channel},#{@causes.fetch(explanation, "")},#{fields},#{@figures.fetch(figures) { amounts(figures).join(",") }}\r\n"
   end
 
-  def amounts(figures) = figures.each_with_index.map { |figure, place| AMOUNTS.include?(place) ? figure.to_s.rjust(3, "0").insert(-3, ".") : figure }
+  def amounts(figures)
+    figures.each_with_index.map do |figure, place|
+      AMOUNTS.include?(place) ? figure.to_s.rjust(3, "0").insert(-3, ".") : figure
+    end
+  end
 
   def cell(text) = text.empty? ? "" : @cells.fetch(text) { written(text) }
 

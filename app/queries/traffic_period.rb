@@ -7,7 +7,9 @@ module TrafficPeriod
   # @raise [Orvant::Error] where they are no days, or the last stands before the first
   def self.of(filters)
     from, to = %w[from to].map { |name| day(filters[name]) }
-    raise Orvant::Error, "The period ends on #{to.iso8601}, before it begins on #{from.iso8601}." if from && to && to < from
+    if from && to && to < from
+      raise Orvant::Error, "The period ends on #{to.iso8601}, before it begins on #{from.iso8601}."
+    end
 
     (from..to) if from || to
   end

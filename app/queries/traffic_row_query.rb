@@ -7,7 +7,9 @@ class TrafficRowQuery
   # @param filters [Hash{String => String}]
   # @param names [Array<String>] of columns
   # @return [Hash{String => String}] what they are to hold; a dash stands for nothing at all
-  def self.values(filters, names) = filters.slice(*names).transform_values { |value| (value == "–") ? "" : value }
+  def self.values(filters, names)
+    filters.slice(*names).transform_values { |value| (value == "–") ? "" : value }
+  end
 
   # @param workspace [Workspace]
   # @param filters [Hash{String => String}] as the address bar has them; an empty one narrows nothing
@@ -20,15 +22,19 @@ class TrafficRowQuery
   # @raise [ActiveRecord::RecordNotFound] where there is no such fix
   def rows = left(@workspace.traffic_rows.told)
 
-  # For lists: rows are put in order before it is looked up what they have in common, unless that is what they are put in order by.
+  # For lists: rows are put in order before it is looked up what they have in common, unless that is what they
+  # are put in order by.
   #
   # @param sort [String, nil] a column
   # @return [ActiveRecord::Relation<TrafficRow>]
   def listed(sort) = [*DIMENSIONS, "channel"].include?(sort) ? rows : apart
 
-  # @return [Array(Integer, Integer)] how many rows, and their sessions: read from the sums by day where these can tell
+  # @return [Array(Integer, Integer)] how many rows, and their sessions: read from the sums by day where these
+  #   can tell
   def sums
-    return apart.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")).map(&:to_i) if narrowed?
+    if narrowed?
+      return apart.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")).map(&:to_i)
+    end
 
     days = explained(@workspace.traffic_days.left_joins(:explanation))
     days = days.where(channel: @filters["channel"]) if @filters["channel"]
@@ -45,7 +51,9 @@ class TrafficRowQuery
     narrowed? ? rows.where(combination_id: narrowed.select(:id)) : rows
   end
 
-  def narrowed = @workspace.combinations.where(dimensions).merge(TrafficDimension.of_own(@workspace, @filters["own"]))
+  def narrowed
+    @workspace.combinations.where(dimensions).merge(TrafficDimension.of_own(@workspace, @filters["own"]))
+  end
 
   # The same rows, found by what they name: a join would look up each of a million.
   def apart
@@ -54,7 +62,11 @@ class TrafficRowQuery
     rows = rows.where(combination_id: common.select(:id)) if narrowed? || @filters["channel"]
     return rows if explaining.nil?
 
-    rows.where(explanation_id: explaining).or(rows.where(explanation_id: nil, combination_id: @workspace.combinations.where(explanation_id: explaining).select(:id)))
+    rows.where(explanation_id: explaining)
+      .or(rows.where(
+        explanation_id: nil,
+        combination_id: @workspace.combinations.where(explanation_id: explaining).select(:id)
+      ))
   end
 
   # @return [ActiveRecord::Relation<Explanation>, nil] those that the filters ask for, nil for any
@@ -69,7 +81,8 @@ class TrafficRowQuery
     rows = rows.where.not(explanations: {cause: [nil, ""]}) if @filters["wrong"] == "1"
     return rows unless @filters.key?("fix")
 
-    rows.where(explanations: {id: Explanation::Root.where(root: @workspace.fixes.find(@filters["fix"]).root).select(:explanation_id)})
+    rows.where(explanations: {id: Explanation::Root.where(root: @workspace.fixes.find(@filters["fix"]).root)
+      .select(:explanation_id)})
   end
 
   def period = TrafficPeriod.of(@filters)

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Traffic by any dimension, and by a second one across: read from sums over all days, or from the days of a period.
+# Traffic by any dimension, and by a second one across: read from sums over all days, or from the days of a
+# period.
 class TrafficTable
   MEASURES = Combination::MEASURES
   # Rows and columns that are given; what is less is summed up as the rest.
@@ -9,11 +10,15 @@ class TrafficTable
   REST = "all others"
 
   # @param workspace [Workspace]
-  # @param filters [Hash{String => String}] `down`, `across`, `from`, `to`, `event`: the one whose conversions count, and values of dimensions
+  # @param filters [Hash{String => String}] `down`, `across`, `from`, `to`, `event`: the one whose conversions
+  #   count, and values of dimensions
   def initialize(workspace, filters)
     @workspace = workspace
     @filters = filters.reject { |_, value| value.to_s.empty? }
-    @down, @across = [@filters.fetch("down", "source"), @filters["across"]].map { |name| name && TrafficDimension.new(name, workspace.convention) }
+    @down, @across = [@filters.fetch("down", "source"), @filters["across"]].map { |name|
+      name &&
+        TrafficDimension.new(name, workspace.convention)
+    }
     @period = TrafficPeriod.of(@filters)
   end
 
@@ -22,9 +27,21 @@ class TrafficTable
     sums = grouped(@period)
     before = earlier ? grouped(earlier).group_by(&:first).transform_values { |same| total(same) } : {}
     columns = across_values(sums)
-    rows = sums.group_by(&:first).map { |value, same| row(value, same, columns, before) }.sort_by { |one| [-one["sessions"], one["value"]] }
-    {"down" => @down.name, "across" => @across&.name, "columns" => columns, "rows" => rows.first(MOST_DOWN), "more" => [rows.size - MOST_DOWN, 0].max, "totals" => total(sums), "segments" => segments, **own,
-     "before" => earlier && {"from" => earlier.first.iso8601, "to" => earlier.last.iso8601, "totals" => before.values.each_with_object(zero) { |one, sum| add(sum, one.values) }}}
+    rows = sums.group_by(&:first).map { |value, same| row(value, same, columns, before) }
+      .sort_by { |one| [-one["sessions"], one["value"]] }
+    {"down" => @down.name,
+     "across" => @across&.name,
+     "columns" => columns,
+     "rows" => rows.first(MOST_DOWN),
+     "more" => [rows.size - MOST_DOWN, 0].max,
+     "totals" => total(sums),
+     "segments" => segments,
+     **own,
+     "before" => earlier && {
+       "from" => earlier.first.iso8601,
+       "to" => earlier.last.iso8601,
+       "totals" => before.values.each_with_object(zero) { |one, sum| add(sum, one.values) }
+     }}
   end
 
   private
@@ -54,13 +71,21 @@ class TrafficTable
   def by_day? = @filters.key?("cause") || [@down, @across].compact.any?(&:by_day?)
 
   # What stands in the sums by day, and where.
-  SUMMED = {"combinations.channel" => "traffic_days.channel", "traffic_rows.date" => "traffic_days.date", "explanations.cause" => "explanations.cause"}.freeze
+  SUMMED = {
+    "combinations.channel" => "traffic_days.channel",
+    "traffic_rows.date" => "traffic_days.date",
+    "explanations.cause" => "explanations.cause"
+  }.freeze
 
   # @return [Array(ActiveRecord::Relation, String)] rows that hold the figures, and what these are called by
   def summed(period)
-    return Combination.summed(@workspace, period).then { |rows, name| [rows.where(filters).merge(own_filter), name] } unless by_day?
+    unless by_day?
+      return Combination.summed(@workspace, period)
+          .then { |rows, name| [rows.where(filters).merge(own_filter), name] }
+    end
 
-    plain = [@down, @across].compact.all? { |one| SUMMED.key?(one.column) } && !@filters.keys.intersect?([*Combination::FIELDS, "own", "event"])
+    plain = [@down, @across].compact.all? { |one| SUMMED.key?(one.column) } &&
+      !@filters.keys.intersect?([*Combination::FIELDS, "own", "event"])
     plain ? [day_sums(period), "traffic_days"] : [days(period), "traffic_rows"]
   end
 
@@ -78,8 +103,16 @@ class TrafficTable
 
   def read(rows, sql)
     places = sql.map { |one| sql.uniq.index(one) }
-    rows.map { |cells| [@down.value(cells[places[0]]), @across&.value(cells[places[1]]), *counted(cells.last(MEASURES.size).map(&:to_i), cells[places.last])] }
-      .group_by { |one| one.first(2) }.map { |key, same| [*key, *same.map { |one| one.drop(2) }.transpose.map(&:sum)] }
+    rows.map { |cells|
+      [
+        @down.value(cells[places[0]]),
+        @across&.value(cells[places[1]]),
+        *counted(cells.last(MEASURES.size).map(&:to_i), cells[places.last])
+      ]
+    }
+      .group_by { |one| one.first(2) }.map { |key, same|
+        [*key, *same.map { |one| one.drop(2) }.transpose.map(&:sum)]
+      }
   end
 
   # Conversions of another event than the one that was chosen are none, and their revenue is not its.
@@ -89,13 +122,16 @@ class TrafficTable
     MEASURES.zip(figures).map { |name, figure| %w[conversions revenue].include?(name) ? 0 : figure }
   end
 
-  # @return [Hash{String => Array<String>}] names of the workspace's own dimensions, and the events of which there are conversions
+  # @return [Hash{String => Array<String>}] names of the workspace's own dimensions, and the events of which
+  #   there are conversions
   def own
     known = TrafficDimension.own(@workspace)
     {"own" => known.keys.sort, "events" => known.fetch(EVENT, []).sort.first(MOST_ACROSS)}
   end
 
-  def segments = @workspace.convention.roles.flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
+  def segments
+    @workspace.convention.roles.flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
+  end
 
   def filters = TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"])
 
@@ -108,12 +144,16 @@ class TrafficTable
   def across_values(sums)
     return [] unless @across
 
-    sums.group_by { |one| one[1] }.map { |value, same| [value, same.sum { |one| one[2] }] }.sort_by { |value, sessions| [-sessions, value] }.map(&:first).first(MOST_ACROSS)
+    sums.group_by { |one| one[1] }
+      .map { |value, same| [value, same.sum { |one| one[2] }] }
+      .sort_by { |value, sessions| [-sessions, value] }.map(&:first).first(MOST_ACROSS)
   end
 
   def row(value, same, columns, before)
     cells = columns.to_h { |column| [column, zero] }
-    same.each { |one| add(cells[one[1]] ||= zero, one.drop(2)) if @across && (cells.key?(one[1]) || (one[1] = REST)) }
+    same.each do |one|
+      add(cells[one[1]] ||= zero, one.drop(2)) if @across && (cells.key?(one[1]) || (one[1] = REST))
+    end
     {"value" => value, **total(same), "cells" => cells, "before" => before[value]}
   end
 

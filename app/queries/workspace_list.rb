@@ -14,7 +14,11 @@ class WorkspaceList
     fixes = Fix.to_do.group(:workspace_id).count
     swept = Sweep.finished_whole.group(:workspace_id).maximum(:finished_at)
     @workspaces.order(:title).sort_by { |one| one.archived_at ? 1 : 0 }.map do |one|
-      {"name" => one.name, "title" => one.title, "archived" => !one.archived_at.nil?, "links" => links.fetch(one.id, 0), "breaks" => breaks.fetch(one.id, 0),
+      {"name" => one.name,
+       "title" => one.title,
+       "archived" => !one.archived_at.nil?,
+       "links" => links.fetch(one.id, 0),
+       "breaks" => breaks.fetch(one.id, 0),
        "fixes" => fixes.fetch(one.id, 0), "swept_at" => swept[one.id]&.iso8601}
     end
   end

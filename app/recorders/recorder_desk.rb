@@ -3,7 +3,8 @@
 require "drb"
 require "drb/unix"
 
-# Where recordings are begun and found again. Each has a socket beside the database, which only this installation's owner can reach.
+# Where recordings are begun and found again. Each has a socket beside the database, which only this
+# installation's owner can reach.
 class RecorderDesk
   # So many browsers may stand open for people at once.
   MOST = 4
@@ -23,7 +24,10 @@ class RecorderDesk
   def begin
     standing = self.class.standing
     standing.select { |id| mine?(id) }.each { |id| finish(id) }
-    raise Orvant::Error, "#{MOST} recordings are open already: end one, or wait; each ends by itself after #{RecordingSession::IDLE / 60} minutes." if self.class.standing.size >= MOST
+    if self.class.standing.size >= MOST
+      raise Orvant::Error,
+        "#{MOST} recordings are open already: end one, or wait; each ends by itself after #{RecordingSession::IDLE / 60} minutes."
+    end
 
     SecureRandom.hex(8).tap { |id| serve(id) }
   end
@@ -50,12 +54,18 @@ class RecorderDesk
   # @param wish [Hash] of an act
   # @return [Hash{Integer => String}] addresses of the links that its steps open
   def links(wish)
-    ids = [wish["step"], *wish["replay"]].compact.filter_map { |step| step["open"]["link"] if step["open"].is_a?(Hash) }
+    ids = [wish["step"], *wish["replay"]].compact.filter_map do |step|
+      step["open"]["link"] if step["open"].is_a?(Hash)
+    end
     @workspace.links.live.where(id: ids).pluck(:id, :address).to_h
   end
 
   # @return [Array<String>] ids of those that answer; what a dead process has left is swept away
-  def self.standing = Dir[File.join(folder, "*.sock")].filter_map { |path| File.basename(path, ".sock").then { |id| alive?(path) ? id : File.delete(path) && nil } }
+  def self.standing
+    Dir[File.join(folder, "*.sock")].filter_map do |path|
+      File.basename(path, ".sock").then { |id| alive?(path) ? id : File.delete(path) && nil }
+    end
+  end
 
   def self.folder = Settings.var("recorders", "").tap { |path| FileUtils.mkdir_p(path, mode: 0o700) }
 

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# A page on which one person records a rehearsal. It lives in the process that began it, and is spoken to over a socket by whichever
-# process a request has come to; it ends by itself once nobody has worked on it for a while.
+# A page on which one person records a rehearsal. It lives in the process that began it, and is spoken to over
+# a socket by whichever process a request has come to; it ends by itself once nobody has worked on it for a
+# while.
 class RecordingSession
   # Seconds without an act after which it ends.
   IDLE = 600
@@ -27,7 +28,8 @@ class RecordingSession
   # @return [Boolean]
   def of?(workspace_id, owner) = @workspace_id == workspace_id && @owner == owner
 
-  # @param wish [Hash] one of: step, a rehearsal's step · at, a place on the picture · scroll, pixels · replay, steps from the beginning
+  # @param wish [Hash] one of: step, a rehearsal's step · at, a place on the picture · scroll, pixels ·
+  #   replay, steps from the beginning
   # @param links [Hash{Integer => String}] addresses of the links that steps open
   # @return [Hash{String => Object}] as `state`
   # @raise [Orvant::Error]
@@ -44,8 +46,9 @@ class RecordingSession
     end
   end
 
-  # @return [Hash{String => Object}] address: now shown · ends_at: ISO 8601 · taken: what was done · problem: why the last act was none ·
-  #   asks: the field that waits for its value · useful: what can be used on the page
+  # @return [Hash{String => Object}] address: now shown · ends_at: ISO 8601 · taken: what was done · problem:
+  #   why the last act was none · asks: the field that waits for its value · useful: what can be used on the
+  #   page
   # @raise [Orvant::Error::Unreachable]
   def state = working { described }
 
@@ -68,18 +71,25 @@ class RecordingSession
   private
 
   def described
-    {"address" => @recorder.address, "ends_at" => @ends_at.iso8601, "taken" => @recorder.taken.map(&:to_h), "problem" => @recorder.problem, "asks" => @recorder.asks&.to_h,
+    {"address" => @recorder.address,
+     "ends_at" => @ends_at.iso8601,
+     "taken" => @recorder.taken.map(&:to_h),
+     "problem" => @recorder.problem,
+     "asks" => @recorder.asks&.to_h,
      "useful" => @recorder.useful.map(&:to_h)}
   end
 
   def working
     @lock.synchronize do
-      raise Orvant::Error::Unreachable, "This recording has ended. Begin again; your steps are kept." if @finished
+      if @finished
+        raise Orvant::Error::Unreachable, "This recording has ended. Begin again; your steps are kept."
+      end
 
       yield
     end
   rescue Ferrum::Error => error
-    raise Orvant::Error::Unreachable, "The page cannot be worked on any more: #{error.message[0, 160]} Begin again; your steps are kept."
+    raise Orvant::Error::Unreachable,
+      "The page cannot be worked on any more: #{error.message[0, 160]} Begin again; your steps are kept."
   end
 
   def postpone

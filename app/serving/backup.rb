@@ -5,8 +5,8 @@ require "zip"
 require_relative "../../config/settings"
 require_relative "../../lib/orvant/error"
 
-# Everything that Orvant keeps, in one archive: a snapshot of the database that is whole while everything runs, pictures, passes of
-# signposts, and the key that opens other keys.
+# Everything that Orvant keeps, in one archive: a snapshot of the database that is whole while everything
+# runs, pictures, passes of signposts, and the key that opens other keys.
 class Backup
   DATABASE = "orvant.sqlite3"
   # What is kept beside the database.
@@ -22,7 +22,9 @@ class Backup
     # @return [Integer] its bytes
     # @raise [Orvant::Error] where there is nothing to keep, or no room
     def write(file)
-      raise Orvant::Error, "There is no database in #{Settings["ORVANT_VAR"]} yet." unless File.file?(Settings.var(DATABASE))
+      unless File.file?(Settings.var(DATABASE))
+        raise Orvant::Error, "There is no database in #{Settings["ORVANT_VAR"]} yet."
+      end
 
       part = "#{file}.part"
       FileUtils.rm_f(part)
@@ -38,7 +40,8 @@ class Backup
     #
     # @param file [String]
     # @return [String] the folder that holds what was there before
-    # @raise [Orvant::Error] where Orvant runs, or the archive is none of ours, cut off or damaged; nothing is changed then
+    # @raise [Orvant::Error] where Orvant runs, or the archive is none of ours, cut off or damaged; nothing is
+    #   changed then
     def restore(file)
       while_nobody_runs do
         fresh = Settings.var("restoring-#{Process.pid}")
@@ -57,7 +60,10 @@ class Backup
       file = Settings.var(DATABASE)
       return unless File.file?(file) && Database.pending?
 
-      copy = Settings.var("backups", "before-#{Database.version}-#{Time.now.utc.strftime("%Y%m%d%H%M%S")}.sqlite3")
+      copy = Settings.var(
+        "backups",
+        "before-#{Database.version}-#{Time.now.utc.strftime("%Y%m%d%H%M%S")}.sqlite3"
+      )
       snapshot { |made| FileUtils.mv(made, copy) }
     end
 
@@ -86,12 +92,17 @@ class Backup
       path = Settings.var(name)
       return archive.add(name, path) if File.file?(path)
 
-      Dir.glob("**/*", base: path).each { |below| archive.add(File.join(name, below), File.join(path, below)) if File.file?(File.join(path, below)) }
+      Dir.glob("**/*", base: path)
+        .each { |below|
+          archive.add(File.join(name, below), File.join(path, below)) if File.file?(File.join(path, below))
+        }
     end
 
     def while_nobody_runs
       File.open(Settings.var("serve.lock"), File::RDWR | File::CREAT) do |lock|
-        raise Orvant::Error, "Orvant is running in #{Settings["ORVANT_VAR"]}. End it, then restore." unless lock.flock(File::LOCK_EX | File::LOCK_NB)
+        unless lock.flock(File::LOCK_EX | File::LOCK_NB)
+          raise Orvant::Error, "Orvant is running in #{Settings["ORVANT_VAR"]}. End it, then restore."
+        end
 
         yield
       end
@@ -101,8 +112,12 @@ class Backup
     def unpack(file, folder)
       Zip::File.open(file) do |archive|
         entries = archive.entries.select(&:file?)
-        raise Orvant::Error, "#{file} is no backup of Orvant: it holds #{DATABASE} nowhere." unless entries.any? { |one| one.name == DATABASE }
-        raise Orvant::Error, "#{file} holds more than a backup can." if entries.size > MOST_FILES || entries.sum(&:size) > MOST_BYTES
+        unless entries.any? { |one| one.name == DATABASE }
+          raise Orvant::Error, "#{file} is no backup of Orvant: it holds #{DATABASE} nowhere."
+        end
+        if entries.size > MOST_FILES || entries.sum(&:size) > MOST_BYTES
+          raise Orvant::Error, "#{file} holds more than a backup can."
+        end
 
         entries.each { |entry| take(entry, folder, file) }
       end
@@ -112,17 +127,24 @@ class Backup
 
     def take(entry, folder, file)
       name = entry.name
-      raise Orvant::Error, "#{file} is no backup of Orvant: “#{name[0, 100]}” has no place in one." unless [DATABASE, *BESIDE].include?(name[%r{\A[^/]+}]) && !name.include?("..") && !name.include?("\0")
+      unless [DATABASE, *BESIDE].include?(name[%r{\A[^/]+}]) && !name.include?("..") && !name.include?("\0")
+        raise Orvant::Error, "#{file} is no backup of Orvant: “#{name[0, 100]}” has no place in one."
+      end
 
       path = File.join(folder, name)
       FileUtils.mkdir_p(File.dirname(path), mode: 0o700)
       entry.get_input_stream { |from| File.open(path, "wb", 0o600) { |to| IO.copy_stream(from, to) } }
-      raise Orvant::Error, "#{file} is damaged: “#{name[0, 100]}” is cut off." unless File.size(path) == entry.size
+      unless File.size(path) == entry.size
+        raise Orvant::Error, "#{file} is damaged: “#{name[0, 100]}” is cut off."
+      end
     end
 
     def check(database)
-      found = SQLite3::Database.new(database, readonly: true).then { |one| one.execute("PRAGMA quick_check").flatten.tap { one.close } }
-      raise Orvant::Error, "The database in the backup is damaged: #{found.first.to_s[0, 200]}" unless found == ["ok"]
+      found = SQLite3::Database.new(database, readonly: true)
+        .then { |one| one.execute("PRAGMA quick_check").flatten.tap { one.close } }
+      unless found == ["ok"]
+        raise Orvant::Error, "The database in the backup is damaged: #{found.first.to_s[0, 200]}"
+      end
     rescue SQLite3::Exception => error
       raise Orvant::Error, "The database in the backup is damaged: #{error.message[0, 200]}"
     end
@@ -130,7 +152,9 @@ class Backup
     def exchange(fresh)
       before = Settings.var("backups", "before-restore-#{Time.now.utc.strftime("%Y%m%d%H%M%S")}", "")
       FileUtils.mkdir_p(before, mode: 0o700)
-      [DATABASE, "#{DATABASE}-wal", "#{DATABASE}-shm", *BESIDE].each { |name| move(Settings.var(name), before) }
+      [DATABASE, "#{DATABASE}-wal", "#{DATABASE}-shm", *BESIDE].each do |name|
+        move(Settings.var(name), before)
+      end
       [DATABASE, *BESIDE].each { |name| move(File.join(fresh, name), Settings.var("")) }
       before
     end

@@ -7,10 +7,13 @@ module NoRoom
   SAID = /database or disk is full|could not extend file|No space left on device/i
 
   class << self
-    # @param error [Exception, nil] whose causes count too: a database that is full takes its transaction back by itself, and that is what is
-    #   reported
+    # @param error [Exception, nil] whose causes count too: a database that is full takes its transaction back
+    #   by itself, and that is what is reported
     # @return [Boolean]
-    def behind?(error) = !error.nil? && (FULL.any? { |kind| error.is_a?(kind) } || error.message.match?(SAID) || behind?(error.cause))
+    def behind?(error)
+      !error.nil? &&
+        (FULL.any? { |kind| error.is_a?(kind) } || error.message.match?(SAID) || behind?(error.cause))
+    end
 
     # @param error [Exception]
     # @param what [String] was broken off by it

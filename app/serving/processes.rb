@@ -5,7 +5,8 @@ require "net/http"
 require "socket"
 require_relative "../../config/settings"
 
-# Processes that run together and end together. Of those that end by themselves some are begun anew; where another ends, all do.
+# Processes that run together and end together. Of those that end by themselves some are begun anew; where
+# another ends, all do.
 class Processes
   ROOT = Settings::ROOT
   # Linux ends a child with its parent, however that ends.
@@ -72,7 +73,8 @@ class Processes
   # @return [Integer] that port, or the next that is free
   # @raise [SystemExit] where none is
   def self.free_port(wanted, host: "127.0.0.1")
-    port = (wanted..wanted + 200).find { |candidate| free?(host, candidate) } || abort("No port between #{wanted} and #{wanted + 200} is free.")
+    port = (wanted..wanted + 200).find { |candidate| free?(host, candidate) } ||
+      abort("No port between #{wanted} and #{wanted + 200} is free.")
     puts "Port #{wanted} is in use; taking #{port}." unless port == wanted
     port
   end
@@ -94,7 +96,17 @@ class Processes
   def spawn(one)
     out = File.open(log(one.name), "a")
     one.began = now
-    one.pid = Process.spawn({**MEMORY, **one.environment}, *WITH_PARENT, "bundle", "exec", *one.command, chdir: ROOT, out: out, err: out, pgroup: true)
+    one.pid = Process.spawn(
+      {**MEMORY, **one.environment},
+      *WITH_PARENT,
+      "bundle",
+      "exec",
+      *one.command,
+      chdir: ROOT,
+      out: out,
+      err: out,
+      pgroup: true
+    )
     one
   end
 

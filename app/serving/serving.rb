@@ -4,7 +4,8 @@ require_relative "processes"
 
 # Runs Orvant: web server, workers and the redirect server of the signposts, in the foreground.
 class Serving
-  # port: of the web server · bind: the address that it listens on · workers: how many · signposts: port of the redirect server.
+  # port: of the web server · bind: the address that it listens on · workers: how many · signposts: port of
+  # the redirect server.
   Options = Struct.new(:port, :bind, :workers, :signposts, keyword_init: true)
   LOCAL = %w[127.0.0.1 ::1 localhost].freeze
   # Every address of the machine.
@@ -38,12 +39,16 @@ class Serving
 
   private
 
-  # Where others reach Orvant, everybody signs in; until there is an owner, only the link that is printed here leads in.
+  # Where others reach Orvant, everybody signs in; until there is an owner, only the link that is printed here
+  # leads in.
   def ask_who_comes
     return if LOCAL.include?(@options.bind)
 
     ENV["ORVANT_SIGN_IN"] = "1"
-    ENV["ORVANT_HOSTS"] = [Settings["ORVANT_HOSTS"], *(@options.bind unless ANY.include?(@options.bind))].reject(&:empty?).join(",")
+    ENV["ORVANT_HOSTS"] = [
+      Settings["ORVANT_HOSTS"],
+      *(@options.bind unless ANY.include?(@options.bind))
+    ].reject(&:empty?).join(",")
   end
 
   def hold
@@ -54,14 +59,37 @@ class Serving
   end
 
   def prepare
-    system("bundle", "exec", "ruby", "bin/migrate", chdir: Processes::ROOT) || @processes.ending? || abort("The database could not be brought up to date; the message above says why.")
+    system("bundle", "exec", "ruby", "bin/migrate", chdir: Processes::ROOT) ||
+      @processes.ending? ||
+      abort("The database could not be brought up to date; the message above says why.")
   end
 
   def start
     start_signposts
     @port = Processes.free_port(@options.port, host: @options.bind)
-    @processes.start("web", "puma", "-q", "-w", WEB.to_s, "--preload", "-b", "tcp://#{in_address(@options.bind)}:#{@port}", "-t", "2:8", "config.ru", environment: {"RACK_ENV" => "production"})
-    (1..@options.workers).each { |number| @processes.start("worker-#{number}", "ruby", "bin/worker", environment: {"ORVANT_WORKER" => "worker-#{number}"}, again: true) }
+    @processes.start(
+      "web",
+      "puma",
+      "-q",
+      "-w",
+      WEB.to_s,
+      "--preload",
+      "-b",
+      "tcp://#{in_address(@options.bind)}:#{@port}",
+      "-t",
+      "2:8",
+      "config.ru",
+      environment: {"RACK_ENV" => "production"}
+    )
+    (1..@options.workers).each do |number|
+      @processes.start(
+        "worker-#{number}",
+        "ruby",
+        "bin/worker",
+        environment: {"ORVANT_WORKER" => "worker-#{number}"},
+        again: true
+      )
+    end
     @processes.wait_for(@port, "/health", host: @options.bind)
     announce unless @processes.ending?
   end
@@ -70,7 +98,17 @@ class Serving
   def start_signposts
     port = Processes.free_port(@options.signposts)
     ENV["ORVANT_SIGNPOSTS"] = "http://127.0.0.1:#{port}"
-    @processes.start("signposts", "puma", "-q", "-b", "tcp://127.0.0.1:#{port}", "-t", "4:8", "signposts.ru", environment: {"RACK_ENV" => "production", "DATABASE_URL" => nil})
+    @processes.start(
+      "signposts",
+      "puma",
+      "-q",
+      "-b",
+      "tcp://127.0.0.1:#{port}",
+      "-t",
+      "4:8",
+      "signposts.ru",
+      environment: {"RACK_ENV" => "production", "DATABASE_URL" => nil}
+    )
   end
 
   def announce
@@ -89,5 +127,17 @@ class Serving
   # RFC 3986, 3.2.2.
   def in_address(host) = host.include?(":") ? "[#{host}]" : host
 
-  def say_first_link(address) = system("bundle", "exec", "ruby", "bin/orvant", "invite", "--address", Settings["ORVANT_ADDRESS"] || address, "--first", chdir: Processes::ROOT)
+  def say_first_link(address)
+    system(
+      "bundle",
+      "exec",
+      "ruby",
+      "bin/orvant",
+      "invite",
+      "--address",
+      Settings["ORVANT_ADDRESS"] || address,
+      "--first",
+      chdir: Processes::ROOT
+    )
+  end
 end

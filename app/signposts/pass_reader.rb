@@ -2,8 +2,8 @@
 
 require "device_detector"
 
-# Reads what the redirect server wrote down since last time, tells devices and bots, and forgets the rest. A file that is read to its
-# end, and to which nothing is added any more, is thrown away.
+# Reads what the redirect server wrote down since last time, tells devices and bots, and forgets the rest. A
+# file that is read to its end, and to which nothing is added any more, is thrown away.
 class PassReader
   BATCH = 5_000
   KEPT_HOURS = 2
@@ -64,13 +64,25 @@ class PassReader
   def row(line)
     pass = JSON.parse(line)
     seen = agent(pass["agent"])
-    {signpost_id: Integer(pass["signpost"]), at: Time.iso8601(pass["at"]), referrer: pass["referrer"].to_s, device: seen[:device], bot: seen[:bot], visitor: pass["visitor"].to_s, repeat: false}
+    {
+      signpost_id: Integer(pass["signpost"]),
+      at: Time.iso8601(pass["at"]),
+      referrer: pass["referrer"].to_s,
+      device: seen[:device],
+      bot: seen[:bot],
+      visitor: pass["visitor"].to_s,
+      repeat: false
+    }
   rescue JSON::ParserError, ArgumentError, TypeError
     nil
   end
 
   def agent(text)
-    @agents.fetch(text) { DeviceDetector.new(text).then { |seen| {bot: text.empty? || seen.bot?, device: seen.bot? ? "" : device(seen.device_type)} } }
+    @agents.fetch(text) do
+      DeviceDetector.new(text).then do |seen|
+        {bot: text.empty? || seen.bot?, device: seen.bot? ? "" : device(seen.device_type)}
+      end
+    end
   end
 
   def device(type)
@@ -84,7 +96,11 @@ class PassReader
 
   # The hash of a visitor holds for a day, so a repeat is one of the same day.
   def mark_repeats(rows)
-    known = SignpostPass.where(visitor: rows.map { |row| row[:visitor] }.uniq, signpost_id: rows.map { |row| row[:signpost_id] }.uniq).distinct.pluck(:signpost_id, :visitor).to_set
+    known = SignpostPass.where(
+      visitor: rows.map { |row| row[:visitor] }.uniq,
+      signpost_id: rows.map { |row| row[:signpost_id] }.uniq
+    ).distinct
+      .pluck(:signpost_id, :visitor).to_set
     rows.each { |row| row[:repeat] = !known.add?([row[:signpost_id], row[:visitor]]) }
   end
 

@@ -4,8 +4,8 @@ require "cgi"
 require "fileutils"
 require "securerandom"
 
-# Serves the signposts: a process of its own that knows nothing but their board, and writes down who passed. It has no way to the
-# database or to anything else of Orvant.
+# Serves the signposts: a process of its own that knows nothing but their board, and writes down who passed.
+# It has no way to the database or to anything else of Orvant.
 class RedirectServer
   HEADERS = {"cache-control" => "private, no-store", "x-robots-tag" => "noindex"}.freeze
 
@@ -19,7 +19,9 @@ class RedirectServer
 
   # Rack's interface.
   def call(env)
-    return respond(405, "text/plain", "Signposts are only read.") unless %w[GET HEAD].include?(env["REQUEST_METHOD"])
+    unless %w[GET HEAD].include?(env["REQUEST_METHOD"])
+      return respond(405, "text/plain", "Signposts are only read.")
+    end
 
     now = Time.now
     post = @board.find(env["HTTP_HOST"] || env["SERVER_NAME"], env["PATH_INFO"])
@@ -35,7 +37,10 @@ class RedirectServer
   def own?(env) = env["HTTP_USER_AGENT"].to_s.include?(Orvant::Net::Visitor::ORVANT)
 
   def write(post, env, now)
-    line = Orvant::Signpost::Pass.record(signpost: post.id, time: now, referrer: env["HTTP_REFERER"], agent: env["HTTP_USER_AGENT"],
+    line = Orvant::Signpost::Pass.record(signpost: post.id,
+      time: now,
+      referrer: env["HTTP_REFERER"],
+      agent: env["HTTP_USER_AGENT"],
       visitor: Orvant::Signpost::Pass.visitor(salt(now), env["REMOTE_ADDR"], env["HTTP_USER_AGENT"]))
     @writing.synchronize { log(now).write("#{JSON.generate(line)}\n") }
   end
@@ -67,7 +72,12 @@ class RedirectServer
 
   def lost(env, post)
     path = CGI.escapeHTML(env["PATH_INFO"].to_s.scrub("")[0, 100])
-    words = post ? "The signpost #{path} has ended: it leads nowhere any more." : "There is no signpost #{path} here."
+    words =
+      if post
+        "The signpost #{path} has ended: it leads nowhere any more."
+      else
+        "There is no signpost #{path} here."
+      end
     respond(404, "text/html; charset=utf-8", <<~HTML)
       <!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Nothing here</title>
       <body style="font-family: serif; max-width: 32em; margin: 4em auto; padding: 0 1em"><h1>Nothing here</h1>

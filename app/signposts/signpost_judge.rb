@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Judges where a signpost is to lead, before it is put up: as a link by the rules, and as a trail by following it.
+# Judges where a signpost is to lead, before it is put up: as a link by the rules, and as a trail by following
+# it.
 class SignpostJudge
   # @param workspace [Workspace]
   # @param target [String]
@@ -11,7 +12,13 @@ class SignpostJudge
   end
 
   # @return [Array<String>] what speaks against it, in sentences; none where nothing does
-  def objections = [*trail_objection, *Orvant::Checks::Param.judge(@target, @convention, kind: "print").map { |finding| "#{finding.code}: #{finding.message}" }]
+  def objections
+    [
+      *trail_objection,
+      *Orvant::Checks::Param.judge(@target, @convention, kind: "print")
+        .map { |finding| "#{finding.code}: #{finding.message}" }
+    ]
+  end
 
   private
 
@@ -23,5 +30,7 @@ class SignpostJudge
     ["Followed, it does not land: #{trail.reason}"]
   end
 
-  def lost(trail) = @target.pairs.map(&:name).select { |name| @convention.carriers.key?(name) } - Orvant::Address.new(trail.final_address).pairs.map(&:name)
+  def lost(trail)
+    @target.pairs.map(&:name).select { |name| @convention.carriers.key?(name) } - Orvant::Address.new(trail.final_address).pairs.map(&:name)
+  end
 end

@@ -16,7 +16,13 @@ class BrowserPhase
     return if work.empty?
 
     @browser = @workspace.browser
-    @look = Orvant::Looking.new(@browser, @convention, @signatures, @workspace.watched, fields: @workspace.expected_fields)
+    @look = Orvant::Looking.new(
+      @browser,
+      @convention,
+      @signatures,
+      @workspace.watched,
+      fields: @workspace.expected_fields
+    )
     Tabs.new(@sweep).work(work)
   ensure
     @browser&.quit
@@ -33,7 +39,11 @@ class BrowserPhase
   def pages
     chosen = LandingPages.new(@sweep, @convention).chosen
     done = @sweep.page_visits.pluck(:page)
-    Sweep.where(id: @sweep.id).update_all(["total = looks + ?", @sweep.chosen_links.count + @sweep.chosen_scripts.count + chosen.size])
+    Sweep.where(id: @sweep.id)
+      .update_all([
+        "total = looks + ?",
+        @sweep.chosen_links.count + @sweep.chosen_scripts.count + chosen.size
+      ])
     chosen.reject { |one| done.include?(one.page) }.map { |one| -> { visit(one) } }
   end
 
@@ -53,7 +63,14 @@ class BrowserPhase
   def play(script)
     folder = RehearsalRun.pictures(@sweep.id, script.id)
     FileUtils.mkdir_p(folder)
-    run = Orvant::Rehearsal::Runner.new(@browser, @convention, pictures: folder, signatures: @signatures, watching: @workspace.watched).play(script.rehearsal)
+    run = Orvant::Rehearsal::Runner.new(
+      @browser,
+      @convention,
+      pictures: folder,
+      signatures: @signatures,
+      watching: @workspace.watched
+    )
+      .play(script.rehearsal)
     found = @look.judged_run(run)
     # Where a step could not be done, nothing was seen of what should have come after it.
     looked = run.failed_step ? ["journey/step"] : true
@@ -81,8 +98,18 @@ class BrowserPhase
       earlier = @workspace.findings.current.where(subject)
       earlier = earlier.where(code: looked) if looked.is_a?(Array)
       earlier.update_all(current: false, absent_in_id: @sweep.id) if looked
-      Finding.insert_all(found.map { |one| Finding.row(one, workspace_id: @workspace.id, sweep_id: @sweep.id, **subject) }) if found.any?
-      Sweep.where(id: @sweep.id).update_all(["done = done + 1, findings_count = findings_count + ?", found.size])
+      if found.any?
+        Finding.insert_all(found.map { |one|
+          Finding.row(
+            one,
+            workspace_id: @workspace.id,
+            sweep_id: @sweep.id,
+            **subject
+          )
+        })
+      end
+      Sweep.where(id: @sweep.id)
+        .update_all(["done = done + 1, findings_count = findings_count + ?", found.size])
     end
   end
 end

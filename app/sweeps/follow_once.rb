@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Follows single addresses outside a sweep, as a sweep would: by HTTP, and in a browser where only that can tell what their pages do.
+# Follows single addresses outside a sweep, as a sweep would: by HTTP, and in a browser where only that can
+# tell what their pages do.
 class FollowOnce
   # @param workspace [Workspace]
   # @yieldparam [FollowOnce] its browser, where it needed one, is ended after the block
@@ -14,7 +15,11 @@ class FollowOnce
   # @param workspace [Workspace]
   def initialize(workspace)
     @workspace = workspace
-    @follower = Orvant::Trail::Follower.new(Orvant::Net::Door.new(guard: workspace.guard, limits: workspace.limits, trusted: Settings["ORVANT_CA_FILE"]))
+    @follower = Orvant::Trail::Follower.new(Orvant::Net::Door.new(
+      guard: workspace.guard,
+      limits: workspace.limits,
+      trusted: Settings["ORVANT_CA_FILE"]
+    ))
   end
 
   # @param address [Orvant::Address]
@@ -23,7 +28,9 @@ class FollowOnce
     trail = nil
     visitor = @workspace.visitor
     @follower.follow_all([address.raw].method(:shift), visitors: [visitor]) { |_, (read)| trail = read }
-    trail = Orvant::Browser::TrailVisit.follow(browser, address.raw, visitor: visitor) if trail.unseen.to_a.any?
+    if trail.unseen.to_a.any?
+      trail = Orvant::Browser::TrailVisit.follow(browser, address.raw, visitor: visitor)
+    end
     Orvant::Trail::Landing.judge(trail)
   end
 

@@ -2,8 +2,8 @@
 
 require "fiddle"
 
-# Gives memory that is free again back to the system. What a sweep reads and throws away by the link leaves gaps between what stays,
-# and the C library keeps them for itself unless it is asked.
+# Gives memory that is free again back to the system. What a sweep reads and throws away by the link leaves
+# gaps between what stays, and the C library keeps them for itself unless it is asked.
 module FreeMemory
   TRIM = begin
     Fiddle::Function.new(Fiddle::Handle::DEFAULT["malloc_trim"], [Fiddle::TYPE_SIZE_T], Fiddle::TYPE_INT)

@@ -13,11 +13,24 @@ class InventoryPhase
     return unless @sweep.scope["links"] == "all"
 
     entries = LinkEntries.new(@workspace).to_a
-    found = Orvant::Checks::Param.judge_all(entries, @sweep.convention_version.convention, sessions: @workspace.sessions_by_value)
+    found = Orvant::Checks::Param.judge_all(
+      entries,
+      @sweep.convention_version.convention,
+      sessions: @workspace.sessions_by_value
+    )
     found += over_pages
     ActiveRecord::Base.transaction do
       @workspace.findings.current.where(over_all: true).update_all(current: false, absent_in_id: @sweep.id)
-      Finding.insert_all(found.map { |one| Finding.row(one, workspace_id: @workspace.id, sweep_id: @sweep.id, over_all: true) }) if found.any?
+      if found.any?
+        Finding.insert_all(found.map { |one|
+          Finding.row(
+            one,
+            workspace_id: @workspace.id,
+            sweep_id: @sweep.id,
+            over_all: true
+          )
+        })
+      end
       Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count + ?", found.size])
     end
   end
@@ -28,6 +41,11 @@ class InventoryPhase
   def over_pages
     visits = @sweep.page_visits.map { |one| Orvant::Browser::PageVisit.from_h(one.visit) }
     runs = @sweep.rehearsal_runs.map { |one| Orvant::Rehearsal::Run.from_h(one.run).signals }
-    Orvant::Checks::Tag.judge_all(visits, runs, @workspace.watched, @workspace.tag_signatures.to_h { |one| [one.tag, one.name] })
+    Orvant::Checks::Tag.judge_all(
+      visits,
+      runs,
+      @workspace.watched,
+      @workspace.tag_signatures.to_h { |one| [one.tag, one.name] }
+    )
   end
 end

@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
-# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters of one link, goal pages, and one page of each
-# group that a crawl has read. Where a path
-# has very many pages (its site's own parameters tell them apart), some stand for all.
+# Chooses the pages of a sweep that are opened in the browser: each own landing page once, with the parameters
+# of one link, goal pages, and one page of each group that a crawl has read. Where a path has very many pages
+# (its site's own parameters tell them apart), some stand for all.
 class LandingPages
   # The most that are opened of one path.
   MOST_OF_PATH = 20
@@ -30,7 +30,11 @@ class LandingPages
 
   private
 
-  def named = @sweep.scope["pages"].map { |address| Chosen.new(address: address, page: @convention.page_of(Orvant::Address.new(address)), others: 0) }
+  def named
+    @sweep.scope["pages"].map do |address|
+      Chosen.new(address: address, page: @convention.page_of(Orvant::Address.new(address)), others: 0)
+    end
+  end
 
   def own = @own ||= landed_on
 
@@ -43,9 +47,14 @@ class LandingPages
   def goals
     return [] unless @sweep.whole
 
-    @sweep.workspace.watched.goals.map(&:page).reject { |page| page.end_with?("*") || page.start_with?("/") }.uniq.filter_map do |page|
+    @sweep.workspace.watched.goals.map(&:page).reject { |page|
+      page.end_with?("*") ||
+        page.start_with?("/")
+    }.uniq.filter_map do |page|
       address = Orvant::Address.new("#{scheme(page[%r{\A[^/]+}])}://#{page}")
-      Chosen.new(address: address.raw, page: @convention.page_of(address), others: 0) if @convention.own_hosts.cover?(address.host)
+      if @convention.own_hosts.cover?(address.host)
+        Chosen.new(address: address.raw, page: @convention.page_of(address), others: 0)
+      end
     end
   end
 
@@ -58,13 +67,21 @@ class LandingPages
     crawled.first(MOST_SAMPLED).map { |_, pages| chosen_of(pages.first, pages.size - 1) }
   end
 
-  def chosen_of(page, others) = Chosen.new(address: page.document["address"], page: @convention.page_of(Orvant::Address.new(page.document["address"])), others: others)
+  def chosen_of(page, others)
+    Chosen.new(
+      address: page.document["address"],
+      page: @convention.page_of(Orvant::Address.new(page.document["address"])),
+      others: others
+    )
+  end
 
   # As its host's links land.
   def scheme(host) = (own.values.any? { |address| address.start_with?("http://#{host}/") }) ? "http" : "https"
 
   def some_of(same)
     others = [same.size - MOST_OF_PATH, 0].max
-    same.first(MOST_OF_PATH).each_with_index.map { |(page, address), index| Chosen.new(address: address, page: page, others: index.zero? ? others : 0) }
+    same.first(MOST_OF_PATH).each_with_index.map do |(page, address), index|
+      Chosen.new(address: address, page: page, others: index.zero? ? others : 0)
+    end
   end
 end

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Browsers that a killed process has left running. They carry a mark on their command line, so that nobody else's browser is ended.
+# Browsers that a killed process has left running. They carry a mark on their command line, so that nobody
+# else's browser is ended.
 module LeftBehind
   # The name of a process that has none: its browsers are its own.
   NAMELESS = "process-#{Process.pid}"

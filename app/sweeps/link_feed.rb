@@ -6,7 +6,8 @@ class LinkFeed
 
   # @param sweep [Sweep]
   def initialize(sweep)
-    @links = sweep.chosen_links.where.not(id: sweep.link_trails.select(:link_id)).includes(:sightings).order(:id)
+    @links = sweep.chosen_links.where.not(id: sweep.link_trails.select(:link_id))
+      .includes(:sightings).order(:id)
     @last = 0
     @batch = []
   end

@@ -1,11 +1,13 @@
 # frozen_string_literal: true
 
-# Judges one link by its trails: as the first visitor in full, as each further one by what only happens to them.
+# Judges one link by its trails: as the first visitor in full, as each further one by what only happens to
+# them.
 class LinkJudge
   # What is known of a link after it was followed.
   Result = Struct.new(:link, :trails, :address, :findings, keyword_init: true) do
     # @param code [String] of a check
-    # @return [Boolean] whether the check has looked: what no answer came from was not looked at, nor what only a browser can tell
+    # @return [Boolean] whether the check has looked: what no answer came from was not looked at, nor what
+    #   only a browser can tell
     def looked?(code)
       return false unless trails.all? { |trail| trail.seen.done? }
       return !address.nil? || answered? if code.start_with?("param/")
@@ -47,7 +49,12 @@ class LinkJudge
 
   def on_the_way(trail, facts)
     visitor = Orvant::Net::Visitor.of(trail.visitor)
-    Orvant::Checks::Trail.judge(trail, @convention, sightings: facts, follow: ->(text) { landed(@follow.call(text, visitor: visitor)) })
+    Orvant::Checks::Trail.judge(
+      trail,
+      @convention,
+      sightings: facts,
+      follow: ->(text) { landed(@follow.call(text, visitor: visitor)) }
+    )
   end
 
   # What the first visitor does not meet.

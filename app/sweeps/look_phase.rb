@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Has a browser look, page by page, at what HTTP alone cannot tell: a few trails of each page stand for all that pass it, unless they go
-# another way in the browser, and then each is followed there.
+# Has a browser look, page by page, at what HTTP alone cannot tell: a few trails of each page stand for all
+# that pass it, unless they go another way in the browser, and then each is followed there.
 class LookPhase
   BATCH = 500
 
@@ -15,7 +15,10 @@ class LookPhase
     @store = TrailStore.new(sweep)
     @otherwise = {}
     @tabs = Concurrent::Map.new
-    @judge = LinkJudge.new(@convention, ->(text, visitor: Orvant::Net::Visitor::DESKTOP) { trail(text, visitor) })
+    @judge = LinkJudge.new(
+      @convention,
+      ->(text, visitor: Orvant::Net::Visitor::DESKTOP) { trail(text, visitor) }
+    )
   end
 
   # Returns when every trail has been looked at, or the sweep is being stopped.
@@ -36,7 +39,9 @@ class LookPhase
 
   # @return [Hash{String => Array<Wanted>}] by key, those that are looked at
   def samples
-    sets = unseen.group(:look_key, :visitor, :carried).order(Arel.sql("MIN(link_id)")).pluck(:look_key, :visitor, Arel.sql("COUNT(*)"), Arel.sql("MIN(link_id)"))
+    sets = unseen.group(:look_key, :visitor, :carried)
+      .order(Arel.sql("MIN(link_id)"))
+      .pluck(:look_key, :visitor, Arel.sql("COUNT(*)"), Arel.sql("MIN(link_id)"))
     sets.group_by(&:first).transform_values do |same|
       Orvant::Trail::Looks.samples(same.map { |key, visitor, size, id| [size, Wanted.new(id: id, visitor: visitor, key: key)] })
     end
@@ -67,7 +72,9 @@ class LookPhase
 
   # In a tab of this thread that is used again.
   def glance(wanted)
-    tab = @tabs.compute_if_absent([Thread.current, wanted.visitor]) { Orvant::Browser::UsedTab.new(@browser, Orvant::Net::Visitor.of(wanted.visitor)) }
+    tab = @tabs.compute_if_absent([Thread.current, wanted.visitor]) do
+      Orvant::Browser::UsedTab.new(@browser, Orvant::Net::Visitor.of(wanted.visitor))
+    end
     tab.follow(address(wanted.id))
   end
 
@@ -84,7 +91,12 @@ class LookPhase
   def of_the_others(wanted) = (glance(wanted) if @otherwise[wanted.key]) || follow(wanted)
 
   def confirm(key, sample)
-    look = Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: address(sample.id), could_run: read(sample).seen.could_run)
+    look = Orvant::Trail::Look.new(
+      by: "page",
+      on: Time.now.utc.iso8601,
+      as: address(sample.id),
+      could_run: read(sample).seen.could_run
+    )
     unseen.where(look_key: key).pluck(:link_id).each_slice(BATCH) { |ids| @store.confirm(ids, key, look) }
     Sweep.where(id: @sweep.id).update_all("done = done + 1")
   end
@@ -107,7 +119,12 @@ class LookPhase
 
   # The link is judged again by all its trails; corrected addresses are followed as a browser would, too.
   def result(wanted, seen)
-    link, trails = reading { [Link.includes(:sightings).find(wanted.id), @sweep.link_trails.where(link_id: wanted.id).order(:id).map(&:trail)] }
+    link, trails = reading {
+      [
+        Link.includes(:sightings).find(wanted.id),
+        @sweep.link_trails.where(link_id: wanted.id).order(:id).map(&:trail)
+      ]
+    }
     trails = trails.map { |one| (one.visitor == wanted.visitor) ? seen : one }
     @judge.call(link, trails)
   end

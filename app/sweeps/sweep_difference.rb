@@ -13,29 +13,46 @@ class SweepDifference
 
   # @return [Hash{String => Object}] counts, and the first of each
   def document
-    return {"sweep_id" => @sweep.id, "earlier_id" => nil, "trails" => [], "findings" => [], "counts" => {}} unless @earlier
+    unless @earlier
+      return {"sweep_id" => @sweep.id, "earlier_id" => nil, "trails" => [], "findings" => [], "counts" => {}}
+    end
 
     trails = changed_trails
     findings = changed_findings
-    {"sweep_id" => @sweep.id, "earlier_id" => @earlier.id, "earlier_at" => @earlier.finished_at&.iso8601, "at" => @sweep.finished_at&.iso8601,
-     "counts" => {"trails" => tally(trails), "findings" => tally(findings)}, "trails" => trails.first(MOST), "findings" => findings.first(MOST)}
+    {"sweep_id" => @sweep.id,
+     "earlier_id" => @earlier.id,
+     "earlier_at" => @earlier.finished_at&.iso8601,
+     "at" => @sweep.finished_at&.iso8601,
+     "counts" => {"trails" => tally(trails), "findings" => tally(findings)},
+     "trails" => trails.first(MOST),
+     "findings" => findings.first(MOST)}
   end
 
   private
 
-  def tally(changes) = {"new" => 0, "gone" => 0, "changed" => 0}.merge(changes.map { |change| change["what"] }.tally)
+  def tally(changes)
+    {"new" => 0, "gone" => 0, "changed" => 0}.merge(changes.map { |change| change["what"] }.tally)
+  end
 
   def changed_trails
     now, before = [@sweep, @earlier].map { |sweep| trails(sweep) }
     links = Link.where(id: now.keys | before.keys).pluck(:id, :address).to_h
     (now.keys | before.keys).sort.filter_map do |id|
       what = what(before[id]&.first, now[id]&.first) or next
-      {"what" => what, "link_id" => id, "address" => links[id], "before" => before[id]&.drop(1)&.join(" "), "after" => now[id]&.drop(1)&.join(" ")}
+      {
+        "what" => what,
+        "link_id" => id,
+        "address" => links[id],
+        "before" => before[id]&.drop(1)&.join(" "),
+        "after" => now[id]&.drop(1)&.join(" ")
+      }
     end
   end
 
   def trails(sweep)
-    sweep.link_trails.where(visitor: sweep.visitors.first.name).pluck(:link_id, :shape, :outcome, :status, :final_address).to_h { |id, *rest| [id, rest] }
+    sweep.link_trails.where(visitor: sweep.visitors.first.name)
+      .pluck(:link_id, :shape, :outcome, :status, :final_address)
+      .to_h { |id, *rest| [id, rest] }
   end
 
   def what(before, after)
@@ -47,10 +64,13 @@ class SweepDifference
 
   def changed_findings
     now, before = [@sweep, @earlier].map { |sweep| sweep.findings.includes(:link).order(:id).group_by { |finding| subject(finding) } }
-    (now.keys | before.keys).flat_map { |key| pairs(before.fetch(key, []), now.fetch(key, [])).map { |old, new| changed(old, new) } }
+    (now.keys | before.keys).flat_map do |key|
+      pairs(before.fetch(key, []), now.fetch(key, [])).map { |old, new| changed(old, new) }
+    end
   end
 
-  # One subject may have several findings of a kind: those that say the same are the same, the others are paired as they come.
+  # One subject may have several findings of a kind: those that say the same are the same, the others are
+  # paired as they come.
   def pairs(before, now)
     same = before.map(&:message) & now.map(&:message)
     old, new = [before, now].map { |findings| findings.reject { |finding| same.include?(finding.message) } }
@@ -59,9 +79,23 @@ class SweepDifference
 
   def changed(old, new)
     finding = new || old
-    {"what" => what(old&.message, new&.message), "code" => finding.code, "weight" => finding.weight, "link_id" => finding.link_id,
-     "subject" => finding.link&.address || finding.page || finding.rehearsal || finding.subject, "message" => finding.message, "before" => old&.message}
+    {"what" => what(old&.message, new&.message),
+     "code" => finding.code,
+     "weight" => finding.weight,
+     "link_id" => finding.link_id,
+     "subject" => finding.link&.address || finding.page || finding.rehearsal || finding.subject,
+     "message" => finding.message,
+     "before" => old&.message}
   end
 
-  def subject(finding) = [finding.code, finding.link_id, finding.page, finding.rehearsal, finding.parameter, finding.place["visitor"]]
+  def subject(finding)
+    [
+      finding.code,
+      finding.link_id,
+      finding.page,
+      finding.rehearsal,
+      finding.parameter,
+      finding.place["visitor"]
+    ]
+  end
 end

@@ -19,12 +19,17 @@ class SweepReach
     @links = paused ? workspace.links.swept : workspace.links.swept.where(status: "")
   end
 
-  # @return [Hash{String => Object}] links, hosts, seconds; billed: links on hosts that charge for a click, which are never requested
+  # @return [Hash{String => Object}] links, hosts, seconds; billed: links on hosts that charge for a click,
+  #   which are never requested
   def document
     hosts = @links.group(:host).count
     billed = hosts.select { |host, _| @workspace.convention.billed_hosts.cover?(host) }
-    {"links" => hosts.values.sum, "hosts" => hosts.size, "billed" => billed.values.sum, "billed_hosts" => billed.keys,
-     "paused" => @workspace.links.swept.where(status: "paused").count, "excluded" => @workspace.links.live.where.not(excluded_at: nil).count,
+    {"links" => hosts.values.sum,
+     "hosts" => hosts.size,
+     "billed" => billed.values.sum,
+     "billed_hosts" => billed.keys,
+     "paused" => @workspace.links.swept.where(status: "paused").count,
+     "excluded" => @workspace.links.live.where.not(excluded_at: nil).count,
      "seconds" => seconds(hosts)}
   end
 
@@ -54,7 +59,10 @@ class SweepReach
   end
 
   def in_browser
-    pages = [@workspace.page_visits.distinct.count(:page), @links.limit(SAMPLE).pluck(:address).uniq { |text| Orvant::Address.new(text).page }.size].max
+    pages = [
+      @workspace.page_visits.distinct.count(:page),
+      @links.limit(SAMPLE).pluck(:address).uniq { |text| Orvant::Address.new(text).page }.size
+    ].max
     (pages * (GLANCE + PAGE) + @workspace.rehearsal_scripts.count * REHEARSAL) / Settings["ORVANT_TABS"].to_i
   end
 end

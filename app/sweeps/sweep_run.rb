@@ -1,8 +1,14 @@
 # frozen_string_literal: true
 
-# Takes a sweep through its phases: trails, then pages and rehearsals, then the fixes that follow from what was found.
+# Takes a sweep through its phases: trails, then pages and rehearsals, then the fixes that follow from what
+# was found.
 class SweepRun
-  PHASES = {"trails" => TrailPhase, "looks" => LookPhase, "pages" => BrowserPhase, "explaining" => InventoryPhase}.freeze
+  PHASES = {
+    "trails" => TrailPhase,
+    "looks" => LookPhase,
+    "pages" => BrowserPhase,
+    "explaining" => InventoryPhase
+  }.freeze
 
   # @param sweep [Sweep]
   def initialize(sweep)

@@ -1,13 +1,15 @@
 # frozen_string_literal: true
 
-# Does the work of a sweep in several tabs of one browser. Threads look, the caller's thread stores: the database has one writer.
+# Does the work of a sweep in several tabs of one browser. Threads look, the caller's thread stores: the
+# database has one writer.
 class Tabs
   # @param sweep [Sweep]
   def initialize(sweep)
     @sweep = sweep
   end
 
-  # Returns when all is done, or the sweep is being stopped; what fails in a tab is raised here, once the others have come to their end.
+  # Returns when all is done, or the sweep is being stopped; what fails in a tab is raised here, once the
+  # others have come to their end.
   #
   # @param tasks [Array<Proc>] each looks and returns a Proc that stores
   def work(tasks)

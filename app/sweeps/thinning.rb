@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
-# Thins at night what sweeps have seen: what is older than the workspace keeps goes, but for what stands in a screen now. The last sweep
-# over everything, each link's last trail, each page's and rehearsal's last look, what a standing finding rests on and what proved a fix stay.
-# Passes of signposts stay as sums of their day.
+# Thins at night what sweeps have seen: what is older than the workspace keeps goes, but for what stands in a
+# screen now. The last sweep over everything, each link's last trail, each page's and rehearsal's last look,
+# what a standing finding rests on and what proved a fix stay. Passes of signposts stay as sums of their day.
 class Thinning
   BATCH = 500
   # Stands in trails of which only the end is left.
@@ -33,13 +33,22 @@ class Thinning
     @workspace = workspace
   end
 
-  # @return [Hash{String => Integer}] how many trails, page visits, rehearsal runs and passes of signposts were thinned out
+  # @return [Hash{String => Integer}] how many trails, page visits, rehearsal runs and passes of signposts
+  #   were thinned out
   def call
-    {"trails" => empty(trails), "pages" => remove(pages), "rehearsals" => remove_runs(runs), "passes" => SignpostPass.fold(passes)}
+    {
+      "trails" => empty(trails),
+      "pages" => remove(pages),
+      "rehearsals" => remove_runs(runs),
+      "passes" => SignpostPass.fold(passes)
+    }
   end
 
   # @return [Integer] bytes of its pictures and recordings
-  def room = @workspace.page_visits.ids.sum { |id| File.size?(PageVisit.recording(id)).to_i } + runs_of_all.pluck(:sweep_id, :rehearsal_script_id).sum { |ids| size(RehearsalRun.pictures(*ids)) }
+  def room
+    @workspace.page_visits.ids.sum { |id| File.size?(PageVisit.recording(id)).to_i } + runs_of_all.pluck(:sweep_id, :rehearsal_script_id)
+      .sum { |ids| size(RehearsalRun.pictures(*ids)) }
+  end
 
   private
 
@@ -59,21 +68,32 @@ class Thinning
   # What is compared between sweeps stays: outcome, status and where it ended.
   def trails
     all = LinkTrail.where(sweep_id: @workspace.sweeps.select(:id))
-    old(all).where.not(id: all.group(:link_id, :visitor).select("MAX(link_trails.id)")).where("look_key IS NULL OR look_key <> ?", THINNED)
+    old(all).where.not(id: all.group(:link_id, :visitor).select("MAX(link_trails.id)"))
+      .where("look_key IS NULL OR look_key <> ?", THINNED)
   end
 
-  def pages = old(@workspace.page_visits).where.not(id: @workspace.page_visits.group(:page).select("MAX(page_visits.id)"))
+  def pages
+    old(@workspace.page_visits).where.not(id: @workspace.page_visits.group(:page).select("MAX(page_visits.id)"))
+  end
 
   def runs_of_all = RehearsalRun.where(rehearsal_script_id: @workspace.rehearsal_scripts.select(:id))
 
-  def runs = old(runs_of_all).where.not(id: runs_of_all.group(:rehearsal_script_id).select("MAX(rehearsal_runs.id)"))
+  def runs
+    old(runs_of_all).where.not(id: runs_of_all.group(:rehearsal_script_id).select("MAX(rehearsal_runs.id)"))
+  end
 
   # Of these the day and their number stay.
-  def passes = SignpostPass.where(signpost_id: @workspace.signposts.select(:id)).where("at < ?", before.beginning_of_day)
+  def passes
+    SignpostPass.where(signpost_id: @workspace.signposts.select(:id)).where("at < ?", before.beginning_of_day)
+  end
 
   def in_batches(rows) = rows.pluck(:id).each_slice(BATCH).sum { |ids| yield rows.klass.where(id: ids) }
 
-  def empty(rows) = in_batches(rows) { |some| some.update_all(hops: [], landing: nil, looked: nil, attempts: [], look_key: THINNED) }
+  def empty(rows)
+    in_batches(rows) do |some|
+      some.update_all(hops: [], landing: nil, looked: nil, attempts: [], look_key: THINNED)
+    end
+  end
 
   def remove(rows)
     in_batches(rows) do |some|

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Follows the links of a sweep that have no trail yet, and stores each with its findings. What only a browser can tell is left to the
-# look phase.
+# Follows the links of a sweep that have no trail yet, and stores each with its findings. What only a browser
+# can tell is left to the look phase.
 class TrailPhase
   BATCH = 200
   # Progress is stored at least this often, in seconds.
@@ -15,12 +15,17 @@ class TrailPhase
   # @param limits [Orvant::Net::Limits]
   def initialize(sweep, limits: sweep.workspace.limits)
     @sweep = sweep
-    door = Orvant::Net::Door.new(guard: sweep.workspace.guard, limits: limits, trusted: Settings["ORVANT_CA_FILE"])
+    door = Orvant::Net::Door.new(
+      guard: sweep.workspace.guard,
+      limits: limits,
+      trusted: Settings["ORVANT_CA_FILE"]
+    )
     @follower = Orvant::Trail::Follower.new(door)
     @convention = sweep.convention_version.convention
     @judge = LinkJudge.new(@convention, @follower.method(:follow))
     @store = TrailStore.new(sweep)
-    # One connection serves all fibers of a thread: none may begin a statement while another waits for its own.
+    # One connection serves all fibers of a thread: none may begin a statement while another waits for its
+    # own.
     @database = Mutex.new
     @waiting = []
     @slow = []
@@ -31,7 +36,12 @@ class TrailPhase
   # Returns when every link has its trail, or the sweep is being stopped.
   def call
     feed = LinkFeed.new(@sweep)
-    @follower.follow_all(-> { @database.synchronize { feed.next } unless @stopping }, visitors: @sweep.visitors) { |link, trails| slow?(trails) ? @slow << link : take(link, trails) }
+    @follower.follow_all(
+      -> { @database.synchronize { feed.next } unless @stopping },
+      visitors: @sweep.visitors
+    ) do |link, trails|
+      slow?(trails) ? @slow << link : take(link, trails)
+    end
     follow_alone
     store
   end
@@ -40,16 +50,25 @@ class TrailPhase
 
   def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
-  # Many links at once keep one another waiting, here and at the servers: what seems slow is followed alone before it is called so.
+  # Many links at once keep one another waiting, here and at the servers: what seems slow is followed alone
+  # before it is called so.
   def slow?(trails) = @slow.size < MOST_SLOW && trails.any? { |trail| trail.slow?(@convention.slow_ms) }
 
   def follow_alone
-    @follower.follow_all(-> { @slow.shift unless @stopping }, visitors: @sweep.visitors, at_once: 1) { |link, trails| take(link, trails) } if @slow.any?
+    if @slow.any?
+      @follower.follow_all(
+        -> { @slow.shift unless @stopping },
+        visitors: @sweep.visitors,
+        at_once: 1
+      ) do |link, trails|
+        take(link, trails)
+      end
+    end
   end
 
   def take(link, trails)
-    # Judging may follow a corrected address and so let other fibers run, one of which may store and change what is waiting: the list
-    # is looked up only after it.
+    # Judging may follow a corrected address and so let other fibers run, one of which may store and change
+    # what is waiting: the list is looked up only after it.
     result = @judge.call(link, trails)
     @waiting << result
     store if @waiting.size >= BATCH || now - @stored_at >= EVERY

@@ -48,38 +48,70 @@ class TrailStore
     findings = results.flat_map { |result| finding_rows(result) }
     Finding.insert_all(findings) if findings.any?
     repeat_on_links(results)
-    Sweep.where(id: @sweep.id).update_all(["done = done + ?, findings_count = findings_count + ?", done, findings.size])
+    Sweep.where(id: @sweep.id)
+      .update_all(["done = done + ?, findings_count = findings_count + ?", done, findings.size])
   end
 
   # What is stored, as far as it tells whether checks have looked.
   def confirmed(ids)
     rows = @sweep.link_trails.where(link_id: ids).includes(:link).order(:id).group_by(&:link)
-    rows.map { |link, same| LinkJudge::Result.new(link: link, trails: same.map(&:trail), address: same.first.judged_address, findings: []) }
+    rows.map do |link, same|
+      LinkJudge::Result.new(
+        link: link,
+        trails: same.map(&:trail),
+        address: same.first.judged_address,
+        findings: []
+      )
+    end
   end
 
   def trail_rows(result)
-    result.trails.map { |trail| LinkTrail.row(trail, @convention, sweep_id: @sweep.id, link_id: result.link.id, judged_address: result.address&.raw) }
+    result.trails.map do |trail|
+      LinkTrail.row(
+        trail,
+        @convention,
+        sweep_id: @sweep.id,
+        link_id: result.link.id,
+        judged_address: result.address&.raw
+      )
+    end
   end
 
   def finding_rows(result)
-    result.findings.map { |one| Finding.row(one, workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: result.link.id) }
+    result.findings.map do |one|
+      Finding.row(one, workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: result.link.id)
+    end
   end
 
-  # What was found before on these links, or on those whose place they took, has been looked at again, as far as its checks have looked.
+  # What was found before on these links, or on those whose place they took, has been looked at again, as far
+  # as its checks have looked.
   def supersede(results)
     by_id = results.to_h { |result| [result.link.id, result] }
     earlier = @sweep.workspace.links.where(replaced_by_id: by_id.keys).to_a
     earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
-    gone = Finding.current.where(link_id: by_id.keys).where.not(sweep_id: @sweep.id).pluck(:id, :link_id, :code).select { |_, link, code| by_id[link].looked?(code) }
+    gone = Finding.current.where(link_id: by_id.keys).where.not(sweep_id: @sweep.id)
+      .pluck(:id, :link_id, :code)
+      .select { |_, link, code| by_id[link].looked?(code) }
     Finding.where(id: gone.map(&:first)).update_all(current: false, absent_in_id: @sweep.id)
     earlier.each(&:refresh_verdict)
   end
 
   def repeat_on_links(results)
-    standing = Finding.standing.where(link_id: results.map { |result| result.link.id }).pluck(:link_id, :weight).group_by(&:first)
-    rows = results.map { |result| [result.link.id, result.trails.first.outcome, result.trails.first.seen.by, *verdict(standing.fetch(result.link.id, []))] }
+    standing = Finding.standing.where(link_id: results.map { |result| result.link.id })
+      .pluck(:link_id, :weight).group_by(&:first)
+    rows = results.map do |result|
+      [
+        result.link.id,
+        result.trails.first.outcome,
+        result.trails.first.seen.by,
+        *verdict(standing.fetch(result.link.id, []))
+      ]
+    end
     values = rows.map { |row| Link.sanitize_sql(["(?, ?, ?, ?, ?)", *row]) }.join(", ")
-    Link.connection.execute(Link.sanitize_sql(["WITH seen(id, outcome, look, weight, findings) AS (VALUES #{values}) UPDATE links SET outcome = seen.outcome, look = seen.look, weight = seen.weight, findings_count = seen.findings, swept_at = ? FROM seen WHERE links.id = seen.id", Time.now.utc.to_fs(:db)]))
+    Link.connection.execute(Link.sanitize_sql([
+      "WITH seen(id, outcome, look, weight, findings) AS (VALUES #{values}) UPDATE links SET outcome = seen.outcome, look = seen.look, weight = seen.weight, findings_count = seen.findings, swept_at = ? FROM seen WHERE links.id = seen.id",
+      Time.now.utc.to_fs(:db)
+    ]))
   end
 
   # @return [Array(Integer, Integer)] the heaviest weight, and how many findings there are

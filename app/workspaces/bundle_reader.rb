@@ -4,7 +4,8 @@ require "csv"
 require "tempfile"
 require "zip"
 
-# Makes a workspace of a bundle, all of it or nothing. Whatever stands in the archive is read as data and nowhere written under its own name.
+# Makes a workspace of a bundle, all of it or nothing. Whatever stands in the archive is read as data and
+# nowhere written under its own name.
 class BundleReader
   # Bytes of one part and of all, unpacked; an archive may hold so many entries.
   MOST_PART = 1_073_741_824
@@ -15,8 +16,12 @@ class BundleReader
   PNG = "\x89PNG\r\n\x1A\n".b
   # What may stand in a column that screens and judgements go by.
   KNOWN = {
-    [Link, "kind"] => Orvant::Inventory::Sighting::KINDS, [Sighting, "kind"] => Orvant::Inventory::Sighting::KINDS, [Fix, "state"] => Fix::STATES,
-    [Fix, "weight"] => Orvant::Finding::WEIGHTS, [Finding, "weight"] => Orvant::Finding::WEIGHTS, [Sender, "decision"] => Sender::DECISIONS,
+    [Link, "kind"] => Orvant::Inventory::Sighting::KINDS,
+    [Sighting, "kind"] => Orvant::Inventory::Sighting::KINDS,
+    [Fix, "state"] => Fix::STATES,
+    [Fix, "weight"] => Orvant::Finding::WEIGHTS,
+    [Finding, "weight"] => Orvant::Finding::WEIGHTS,
+    [Sender, "decision"] => Sender::DECISIONS,
     [Sweep, "state"] => %w[done stopped failed], [Import, "state"] => %w[done stopped failed]
   }.freeze
 
@@ -45,7 +50,8 @@ class BundleReader
     raise
   rescue Zip::Error, Zlib::Error, NoMethodError, TypeError, ArgumentError, KeyError, IOError, SystemCallError
     forget_pictures
-    raise Orvant::Error, "This is no bundle of a workspace, or it is damaged: write it anew under Settings, Take everything out."
+    raise Orvant::Error,
+      "This is no bundle of a workspace, or it is damaged: write it anew under Settings, Take everything out."
   rescue ActiveRecord::ActiveRecordError => error
     forget_pictures
     raise Orvant::Error, "A row of the bundle cannot be kept: #{error.message[0, 160]}."
@@ -57,16 +63,22 @@ class BundleReader
     names = @zip.entries.map(&:name)
     raise Orvant::Error, "The archive holds more than #{MOST_ENTRIES} entries." if names.size > MOST_ENTRIES
 
-    strange = names.find { |name| name != Bundle::HEAD && Bundle.parts.none? { |part| part.file == name } && !Bundle::PICTURE.match?(name) }
+    strange = names.find do |name|
+      name != Bundle::HEAD && Bundle.parts.none? { |part| part.file == name } && !Bundle::PICTURE.match?(name)
+    end
     raise Orvant::Error, "“#{strange[0, 80]}” is no part of a bundle." if strange
-    raise Orvant::Error, "The archive lacks #{Bundle::HEAD}: it is no bundle of a workspace." unless names.include?(Bundle::HEAD)
+    unless names.include?(Bundle::HEAD)
+      raise Orvant::Error, "The archive lacks #{Bundle::HEAD}: it is no bundle of a workspace."
+    end
   end
 
   def keep
     found
     @base = Bundle.parts.to_h { |part| [part.model, part.model.maximum(:id).to_i] }
     Bundle.parts.each { |part| keep_part(part) if @zip.find_entry(part.file) }
-    raise Orvant::Error, "conventions.json holds no version: a workspace needs one." if @workspace.convention_versions.none?
+    if @workspace.convention_versions.none?
+      raise Orvant::Error, "conventions.json holds no version: a workspace needs one."
+    end
 
     keep_pictures
     Combination.renew(@workspace)
@@ -77,12 +89,33 @@ class BundleReader
 
   def found
     head = json(Bundle::HEAD)
-    raise Orvant::Error, "The bundle is of format #{head["format"].inspect[0, 20]}; this Orvant reads #{Bundle::FORMAT}." unless head["format"] == Bundle::FORMAT
+    unless head["format"] == Bundle::FORMAT
+      raise Orvant::Error,
+        "The bundle is of format #{head["format"].inspect[0, 20]}; this Orvant reads #{Bundle::FORMAT}."
+    end
 
-    @workspace = Workspace.create!(name: Founding.name(Founding.title(head["title"].to_s)), title: Founding.title(head["title"].to_s), host_map: {}, signatures: [], expected_tags: [])
-    raise Orvant::Error, "#{Bundle::HEAD}: expected_fields is no list of pages with their fields." unless head.fetch("expected_fields", []).all? { |one| one.values_at("page", "field", "role").all?(String) }
+    @workspace = Workspace.create!(
+      name: Founding.name(Founding.title(head["title"].to_s)),
+      title: Founding.title(head["title"].to_s),
+      host_map: {},
+      signatures: [],
+      expected_tags: []
+    )
+    unless head.fetch("expected_fields", [])
+        .all? { |one| one.values_at("page", "field", "role").all?(String) }
+      raise Orvant::Error, "#{Bundle::HEAD}: expected_fields is no list of pages with their fields."
+    end
 
-    WorkspaceChange.new(@workspace).call(head.slice("currency", "host_map", "signatures", "expected_tags", "expected_fields", "watching", "networks", "preferences"))
+    WorkspaceChange.new(@workspace).call(head.slice(
+      "currency",
+      "host_map",
+      "signatures",
+      "expected_tags",
+      "expected_fields",
+      "watching",
+      "networks",
+      "preferences"
+    ))
     Deed.where(workspace: @workspace).delete_all
     Membership.create!(person: @owner, workspace: @workspace, role: "owner") if @owner
   end
@@ -92,7 +125,9 @@ class BundleReader
     @zip.find_entry(name).get_input_stream do |stream|
       while (chunk = stream.read(65_536))
         @unpacked += chunk.bytesize
-        raise Orvant::Error, "#{name} is larger than Orvant unpacks." if file.size + chunk.bytesize > most || @unpacked > MOST
+        if file.size + chunk.bytesize > most || @unpacked > MOST
+          raise Orvant::Error, "#{name} is larger than Orvant unpacks."
+        end
 
         file.write(chunk)
       end
@@ -109,7 +144,9 @@ class BundleReader
   def keep_part(part)
     @part = part
     @line = 0
-    part_rows(part).each_slice(BATCH) { |rows| part.model.insert_all!(rows.filter_map { |row| row_of(part, row) }) if rows.any? }
+    part_rows(part).each_slice(BATCH) do |rows|
+      part.model.insert_all!(rows.filter_map { |row| row_of(part, row) }) if rows.any?
+    end
     connection = part.model.connection
     connection.reset_pk_sequence!(part.model.table_name) if connection.respond_to?(:reset_pk_sequence!)
   rescue CSV::MalformedCSVError => error
@@ -117,15 +154,25 @@ class BundleReader
   end
 
   def part_rows(part)
-    return json(part.file).tap { |list| fail_at("it is no list") unless list.is_a?(Array) && list.all?(Hash) } if part.json?
+    if part.json?
+      return json(part.file).tap { |list|
+        fail_at("it is no list") unless list.is_a?(Array) &&
+          list.all?(Hash)
+      }
+    end
 
-    CSV.new(unpack(part.file, MOST_PART).tap { |file| file.set_encoding(Encoding::UTF_8) }, headers: true).lazy.map { |row| row.to_h.transform_values { |text| text&.delete_prefix("'") } }
+    CSV.new(
+      unpack(part.file, MOST_PART).tap { |file| file.set_encoding(Encoding::UTF_8) },
+      headers: true
+    ).lazy
+      .map { |row| row.to_h.transform_values { |text| text&.delete_prefix("'") } }
   end
 
   def row_of(part, row)
     @line += 1
     number = Integer(row["number"].to_s, 10, exception: false) || fail_at("it has no number")
-    facts = part.columns.select { |column| row.key?(column) }.to_h { |column| [column, cast(part, column, row[column])] }
+    facts = part.columns.select { |column| row.key?(column) }
+      .to_h { |column| [column, cast(part, column, row[column])] }
     part.refs.each { |column, model| facts[column] &&= id(model, facts[column]) }
     Bundle::Within.rename(part.model, facts) { |model, other| other && id(model, other) }
     hold(part, facts)
@@ -133,7 +180,13 @@ class BundleReader
     facts.merge("id" => id(part.model, number))
   end
 
-  def id(model, number) = (number.positive? && number < 1_000_000_000) ? @base.fetch(model) + number : fail_at("#{number} is no number of a row")
+  def id(model, number)
+    if number.positive? && number < 1_000_000_000
+      @base.fetch(model) + number
+    else
+      fail_at("#{number} is no number of a row")
+    end
+  end
 
   def cast(part, column, value)
     type = part.model.columns_hash.fetch(column).type
@@ -141,17 +194,27 @@ class BundleReader
     return JSON.parse(value) if type == :json
 
     read = part.model.type_for_attribute(column).cast(value)
-    (read.nil? || (read.is_a?(String) && !read.valid_encoding?)) ? fail_at("#{column} cannot be “#{value.to_s.scrub[0, 40]}”") : read
+    if read.nil? || (read.is_a?(String) && !read.valid_encoding?)
+      fail_at("#{column} cannot be “#{value.to_s.scrub[0, 40]}”")
+    else
+      read
+    end
   rescue JSON::ParserError
     fail_at("#{column} is no JSON")
   end
 
   def hold(part, facts)
-    KNOWN.each { |(model, column), values| fail_at("#{column} cannot be “#{facts[column].to_s[0, 40]}”") if model == part.model && facts.key?(column) && !values.include?(facts[column]) }
+    KNOWN.each do |(model, column), values|
+      if model == part.model && facts.key?(column) && !values.include?(facts[column])
+        fail_at("#{column} cannot be “#{facts[column].to_s[0, 40]}”")
+      end
+    end
     case part.model.name
     when "ConventionVersion" then Orvant::Convention.read(facts["document"])
     when "RehearsalScript" then Orvant::Rehearsal.read(facts["document"])
-    when "Link" then Orvant::Address.parse(facts["address"].to_s).then { |address| facts.merge!("normal_form" => address.normal_form, "host" => address.host) }
+    when "Link"
+      Orvant::Address.parse(facts["address"].to_s)
+        .then { |address| facts.merge!("normal_form" => address.normal_form, "host" => address.host) }
     when "Signpost" then hold_signpost(facts)
     end
   end
@@ -160,7 +223,9 @@ class BundleReader
   def hold_signpost(facts)
     facts["normal_path"] = Orvant::Signpost.normal(facts["path"].to_s)
     Orvant::Address.parse(facts["target"].to_s)
-    fail_at("“#{facts["path"].to_s[0, 60]}” is no path of a signpost") unless Orvant::Signpost::PATH.match?(facts["path"].to_s)
+    unless Orvant::Signpost::PATH.match?(facts["path"].to_s)
+      fail_at("“#{facts["path"].to_s[0, 60]}” is no path of a signpost")
+    end
     return unless Signpost.exists?(host: facts["host"], normal_path: facts["normal_path"])
 
     @notes << "The signpost #{facts["host"]}#{facts["path"]} is taken in another workspace; it came along taken down, under another path."

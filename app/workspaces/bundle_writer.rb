@@ -20,7 +20,10 @@ class BundleWriter
   # @return [void]
   # @raise [Orvant::Error] while something is under way
   def write(file)
-    raise Orvant::Error, "A sweep or an import is under way in “#{@workspace.title}”: wait for its end, or stop it." if @workspace.busy?
+    if @workspace.busy?
+      raise Orvant::Error,
+        "A sweep or an import is under way in “#{@workspace.title}”: wait for its end, or stop it."
+    end
 
     Zip::OutputStream.open(file) do |zip|
       @zip = zip
@@ -43,17 +46,36 @@ class BundleWriter
   def number_rows
     Bundle.parts.flat_map { |part| part.refs.values }.uniq.each do |model|
       part = Bundle.parts.find { |one| one.model == model }
-      part.of.call(@workspace).order(:id).pluck(:id).each.with_index(1) { |id, number| @numbers[model][id] = number }
+      part.of.call(@workspace).order(:id).pluck(:id).each.with_index(1) do |id, number|
+        @numbers[model][id] = number
+      end
     end
   end
 
   def head
-    settings = WorkspaceChange.new(@workspace).document.slice("title", "currency", "host_map", "signatures", "expected_tags", "expected_fields", "watching", "networks")
+    settings = WorkspaceChange.new(@workspace).document.slice(
+      "title",
+      "currency",
+      "host_map",
+      "signatures",
+      "expected_tags",
+      "expected_fields",
+      "watching",
+      "networks"
+    )
     settings["networks"] = settings["networks"].map { |one| one.except("has_key") }
-    {"format" => Bundle::FORMAT, "name" => @workspace.name, **settings, "preferences" => @workspace.preferences}
+    {
+      "format" => Bundle::FORMAT,
+      "name" => @workspace.name,
+      **settings,
+      "preferences" => @workspace.preferences
+    }
   end
 
-  def rows(part) = part.of.call(@workspace).find_each(order: :asc).lazy.with_index(1).map { |row, number| [number, carried(part, row)] }
+  def rows(part)
+    part.of.call(@workspace).find_each(order: :asc).lazy.with_index(1)
+      .map { |row, number| [number, carried(part, row)] }
+  end
 
   def carried(part, row)
     facts = row.attributes.slice(*part.columns)
@@ -62,11 +84,20 @@ class BundleWriter
     Bundle::Within.rename(part.model, facts) { |model, id| @numbers[model][id] }
   end
 
-  def write_json(part) = @zip << JSON.pretty_generate(rows(part).map { |number, facts| {"number" => number, **facts.transform_values { |value| plain(value) }} }.to_a)
+  def write_json(part)
+    @zip << JSON.pretty_generate(rows(part).map { |number, facts|
+      {
+        "number" => number,
+        **facts.transform_values { |value| plain(value) }
+      }
+    }.to_a)
+  end
 
   def write_csv(part)
     @zip << CSV.generate_line(["number", *part.columns])
-    rows(part).each { |number, facts| @zip << CSV.generate_line([number, *facts.values_at(*part.columns).map { |value| cell(value) }]) }
+    rows(part).each do |number, facts|
+      @zip << CSV.generate_line([number, *facts.values_at(*part.columns).map { |value| cell(value) }])
+    end
   end
 
   def plain(value) = (value.respond_to?(:iso8601) && !value.is_a?(Date)) ? value.iso8601(MICROSECONDS) : value
@@ -85,7 +116,14 @@ class BundleWriter
   def pictures
     RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id)).order(:id).pluck(:sweep_id, :rehearsal_script_id).each do |sweep, script|
       folder = RehearsalRun.pictures(sweep, script)
-      Dir.children(folder).grep(/\Astep-\d+\.png\z/).sort.each { |name| entry("pictures/#{@numbers[Sweep][sweep]}-#{@numbers[RehearsalScript][script]}/#{name}") { @zip << File.binread(File.join(folder, name)) } } if Dir.exist?(folder)
+      if Dir.exist?(folder)
+        Dir.children(folder).grep(/\Astep-\d+\.png\z/).sort
+          .each { |name|
+            entry("pictures/#{@numbers[Sweep][sweep]}-#{@numbers[RehearsalScript][script]}/#{name}") do
+              @zip << File.binread(File.join(folder, name))
+            end
+          }
+      end
     end
   end
 end

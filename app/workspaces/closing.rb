@@ -3,7 +3,9 @@
 # Deletes a workspace for good, with all that belongs to it.
 class Closing
   # Tables whose rows belong to something of a workspace, and by which column.
-  BELOW = {LinkTrail => [:sweep_id, :sweeps], RehearsalRun => [:sweep_id, :sweeps], ImportEntry => [:import_id, :imports],
+  BELOW = {LinkTrail => [:sweep_id, :sweeps],
+           RehearsalRun => [:sweep_id, :sweeps],
+           ImportEntry => [:import_id, :imports],
            SignpostTarget => [:signpost_id, :signposts], SignpostPass => [:signpost_id, :signposts]}.freeze
 
   # @param workspace [Workspace]
@@ -14,9 +16,13 @@ class Closing
   # @return [void]
   # @raise [Orvant::Error] while a sweep or an import is under way
   def call
-    raise Orvant::Error, "Something is under way in “#{@workspace.title}”: stop it, then delete." if @workspace.busy?
+    if @workspace.busy?
+      raise Orvant::Error, "Something is under way in “#{@workspace.title}”: stop it, then delete."
+    end
 
-    pictures = RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id)).pluck(:sweep_id, :rehearsal_script_id).map { |ids| RehearsalRun.pictures(*ids) }
+    pictures = RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id))
+      .pluck(:sweep_id, :rehearsal_script_id)
+      .map { |ids| RehearsalRun.pictures(*ids) }
     recordings = @workspace.page_visits.ids.map { |id| PageVisit.recording(id) }
     ActiveRecord::Base.transaction { delete }
     FileUtils.rm_rf(pictures + recordings)
@@ -26,9 +32,13 @@ class Closing
   private
 
   def delete
-    BELOW.each { |model, (column, owners)| model.where(column => @workspace.public_send(owners).select(:id)).delete_all }
+    BELOW.each do |model, (column, owners)|
+      model.where(column => @workspace.public_send(owners).select(:id)).delete_all
+    end
     [TrafficRow, TrafficDay, Combination].each { |rows| rows.where(workspace: @workspace).delete_all }
-    tables.each { |table| ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id])) }
+    tables.each do |table|
+      ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id]))
+    end
     @workspace.delete
   end
 

@@ -21,8 +21,20 @@ class Founding
     Orvant::Convention.read(document)
     preferences = Preferences.new({}).changed({"time_zone" => time_zone, "visitors" => visitors(language)})
     Workspace.transaction do
-      workspace = Workspace.create!(name: name(title), title: title, currency: currency, host_map: host_map, preferences: preferences, signatures: [], expected_tags: [])
-      workspace.convention_versions.create!(version: 1, document: document, note: convention ? "The one it was given" : "A plain one, to begin with")
+      workspace = Workspace.create!(
+        name: name(title),
+        title: title,
+        currency: currency,
+        host_map: host_map,
+        preferences: preferences,
+        signatures: [],
+        expected_tags: []
+      )
+      workspace.convention_versions.create!(
+        version: 1,
+        document: document,
+        note: convention ? "The one it was given" : "A plain one, to begin with"
+      )
       workspace
     end
   end
@@ -49,7 +61,8 @@ class Founding
     raise Orvant::Error, "“#{text[0, 20]}” is no currency: three letters, such as EUR."
   end
 
-  # Every host may be written as people do: with letters of any script, with a star before it for all below it.
+  # Every host may be written as people do: with letters of any script, with a star before it for all below
+  # it.
   def self.hosts(written)
     named = written.map { |host| Orvant::Address::HostName.normal(host.strip) }.uniq
     raise Orvant::Error, "Name at least one host of the site's own under own_hosts." if named.empty?
@@ -65,8 +78,10 @@ class Founding
   # @param title [String]
   # @return [String]
   def self.name(title)
-    plain = ActiveSupport::Inflector.transliterate(title).downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A-|-\z/, "")[0, 60]
+    plain = ActiveSupport::Inflector.transliterate(title).downcase
+      .gsub(/[^a-z0-9]+/, "-").gsub(/\A-|-\z/, "")[0, 60]
     plain = "workspace" if plain.empty?
-    [plain, *(2..200).map { |number| "#{plain}-#{number}" }].find { |one| !Workspace.exists?(name: one) } || "#{plain}-#{SecureRandom.hex(4)}"
+    [plain, *(2..200).map { |number| "#{plain}-#{number}" }].find { |one| !Workspace.exists?(name: one) } ||
+      "#{plain}-#{SecureRandom.hex(4)}"
   end
 end

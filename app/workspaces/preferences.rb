@@ -2,13 +2,25 @@
 
 require "tzinfo"
 
-# How a workspace's sites are asked, as whom, in which time zone days begin, and how long what was seen is kept.
+# How a workspace's sites are asked, as whom, in which time zone days begin, and how long what was seen is
+# kept.
 class Preferences
   # Each with its usual value and what it may be.
-  USUAL = {"time_zone" => "", "pause" => 0.0, "per_host" => 8, "patience" => 10, "hosts" => {}, "visitors" => %w[desktop], "contact" => "",
+  USUAL = {"time_zone" => "",
+           "pause" => 0.0,
+           "per_host" => 8,
+           "patience" => 10,
+           "hosts" => {},
+           "visitors" => %w[desktop],
+           "contact" => "",
            "keep_days" => 90}.freeze
   BOUNDS = {"pause" => 0..60, "per_host" => 1..64, "patience" => 1..120, "keep_days" => 1..3_650}.freeze
-  UNITS = {"pause" => "seconds", "per_host" => "requests", "patience" => "seconds", "keep_days" => "days"}.freeze
+  UNITS = {
+    "pause" => "seconds",
+    "per_host" => "requests",
+    "patience" => "seconds",
+    "keep_days" => "days"
+  }.freeze
   CONTACT = /\A[\x20-\x7E]{0,120}\z/
 
   # @param document [Hash{String => Object}] what differs from the usual
@@ -24,8 +36,13 @@ class Preferences
   # @raise [Orvant::Error] naming what cannot be used
   def changed(wish)
     BOUNDS.each { |name, range| within(name, wish[name], range) if wish.key?(name) }
-    raise Orvant::Error, "“#{wish["time_zone"][0, 60]}” is no time zone; write it as Europe/Berlin." unless known_zone?(wish.fetch("time_zone", ""))
-    raise Orvant::Error, "A contact is one line of at most 120 plain characters, such as audits@example.test." unless CONTACT.match?(wish.fetch("contact", ""))
+    unless known_zone?(wish.fetch("time_zone", ""))
+      raise Orvant::Error, "“#{wish["time_zone"][0, 60]}” is no time zone; write it as Europe/Berlin."
+    end
+    unless CONTACT.match?(wish.fetch("contact", ""))
+      raise Orvant::Error,
+        "A contact is one line of at most 120 plain characters, such as audits@example.test."
+    end
     raise Orvant::Error, "A contact holds no brackets." if wish.fetch("contact", "").match?(/[()\\]/)
     raise Orvant::Error, "Name at least one visitor." if wish["visitors"] == []
 
@@ -47,15 +64,28 @@ class Preferences
   private
 
   # What the machine's environment says comes before the usual, and a workspace's own word before that.
-  def usual = USUAL.merge("per_host" => Settings["ORVANT_PER_HOST"].to_i.clamp(1, 64), "pause" => Settings["ORVANT_PAUSE"].to_f.clamp(0, 60))
+  def usual
+    USUAL.merge(
+      "per_host" => Settings["ORVANT_PER_HOST"].to_i.clamp(1, 64),
+      "pause" => Settings["ORVANT_PAUSE"].to_f.clamp(0, 60)
+    )
+  end
 
   def within(name, value, range)
-    raise Orvant::Error, "#{name} is between #{range.min} and #{range.max} #{UNITS.fetch(name)}." unless value.is_a?(Numeric) && range.cover?(value)
+    unless value.is_a?(Numeric) && range.cover?(value)
+      raise Orvant::Error, "#{name} is between #{range.min} and #{range.max} #{UNITS.fetch(name)}."
+    end
   end
 
   def own_pace(host, own)
     Orvant::Address.parse("http://#{host}/")
-    own.each { |name, value| within(name, value, BOUNDS.fetch(name) { raise Orvant::Error, "#{host} has a pause and per_host of its own, no #{name}." }) }
+    own.each do |name, value|
+      within(
+        name,
+        value,
+        BOUNDS.fetch(name) { raise Orvant::Error, "#{host} has a pause and per_host of its own, no #{name}." }
+      )
+    end
   end
 
   # "" is that of whoever looks.

@@ -2,13 +2,23 @@
 
 require "public_suffix"
 
-# What a site says of itself, so that nobody has to type what can be found out: where it leads, which hosts are its own, its language and
-# its currency.
+# What a site says of itself, so that nobody has to type what can be found out: where it leads, which hosts
+# are its own, its language and its currency.
 class SiteLook
   # So many hosts are proposed, and so many others named.
   MOST_HOSTS = 50
   # Signs of a currency in a page's text, each of one alone.
-  SIGNS = {"€" => "EUR", "£" => "GBP", "₹" => "INR", "₺" => "TRY", "₪" => "ILS", "₩" => "KRW", "₽" => "RUB", "zł" => "PLN", "Kč" => "CZK"}.freeze
+  SIGNS = {
+    "€" => "EUR",
+    "£" => "GBP",
+    "₹" => "INR",
+    "₺" => "TRY",
+    "₪" => "ILS",
+    "₩" => "KRW",
+    "₽" => "RUB",
+    "zł" => "PLN",
+    "Kč" => "CZK"
+  }.freeze
   CURRENCY = /"priceCurrency"\s*:\s*"([A-Z]{3})"|itemprop=["']?priceCurrency["']?\s+content=["']?([A-Z]{3})\b/
 
   # @param text [String] the site's address, as a person types it
@@ -17,11 +27,15 @@ class SiteLook
   def initialize(text, host_map = {})
     @address = Orvant::Address.parse(text.match?(%r{\A[a-z]+://}i) ? text.strip : "https://#{text.strip}")
     @plain = !text.match?(%r{\A[a-z]+://}i)
-    @guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.read(host_map), billed: Orvant::Hosts.new([]))
+    @guard = Orvant::Net::Guard.new(
+      host_map: Orvant::Net::HostMap.read(host_map),
+      billed: Orvant::Hosts.new([])
+    )
   end
 
-  # @return [Hash{String => Object}] address: where it leads · outcome, reason: of the trail · title, language, currency: nil where the page
-  #   does not say · own_hosts: Array of host and why · other_hosts: hosts that its page leads to besides
+  # @return [Hash{String => Object}] address: where it leads · outcome, reason: of the trail · title,
+  #   language, currency: nil where the page does not say · own_hosts: Array of host and why · other_hosts:
+  #   hosts that its page leads to besides
   def call
     trail = follow(@address)
     trail = follow(Orvant::Address.new(@address.raw.sub(/\Ahttps/, "http"))) if @plain && !trail.answered?
@@ -41,7 +55,11 @@ class SiteLook
     final = Orvant::Address.new(trail.final_address)
     markup = trail.markup if trail.answered?
     own = trail.answered? ? own_hosts(trail, final, markup) : {}
-    {"address" => final.raw, "outcome" => trail.outcome, "reason" => trail.reason, "title" => markup&.title, "language" => language(markup&.language.to_s),
+    {"address" => final.raw,
+     "outcome" => trail.outcome,
+     "reason" => trail.reason,
+     "title" => markup&.title,
+     "language" => language(markup&.language.to_s),
      "currency" => markup && currency(trail.body.to_s.b.force_encoding(Encoding::UTF_8).scrub, markup.text),
      "own_hosts" => own.first(MOST_HOSTS).map { |host, why| {"host" => host, "why" => why} },
      "other_hosts" => markup ? (linked(markup, final) - own.keys).first(MOST_HOSTS) : []}
@@ -50,10 +68,24 @@ class SiteLook
   def own_hosts(trail, final, markup)
     own = {final.host => "the site itself"}
     twin = twin(final.host)
-    own[twin] ||= "leads to the site" if twin && follow(Orvant::Address.new("#{final.scheme}://#{twin}/")).then { |one| one.answered? && one.final_address.include?("//#{final.host}") }
-    trail.hops.each { |hop| Orvant::Address.new(hop.address).host.then { |host| own[host] ||= "leads to the site" if site(host) == site(final.host) } }
-    markup.alternates.each { |text| host_of(text, final)&.then { |host| own[host] ||= "the page names it as another language of its own" } }
-    linked(markup, final).each { |host| own[host] ||= "the page leads to it, under the same name" if site(host) == site(final.host) }
+    if twin &&
+        follow(Orvant::Address.new("#{final.scheme}://#{twin}/")).then { |one|
+          one.answered? &&
+              one.final_address.include?("//#{final.host}")
+        }
+      own[twin] ||= "leads to the site"
+    end
+    trail.hops.each do |hop|
+      Orvant::Address.new(hop.address).host.then do |host|
+        own[host] ||= "leads to the site" if site(host) == site(final.host)
+      end
+    end
+    markup.alternates.each do |text|
+      host_of(text, final)&.then { |host| own[host] ||= "the page names it as another language of its own" }
+    end
+    linked(markup, final).each do |host|
+      own[host] ||= "the page leads to it, under the same name" if site(host) == site(final.host)
+    end
     own
   end
 
@@ -66,7 +98,10 @@ class SiteLook
   def site(host) = PublicSuffix.domain(host) || host
 
   # @return [Array<String>] hosts to which the page leads, the commonest first
-  def linked(markup, final) = markup.anchors.filter_map { |one| host_of(one.href, final) }.tally.sort_by { |host, times| [-times, host] }.map(&:first)
+  def linked(markup, final)
+    markup.anchors.filter_map { |one| host_of(one.href, final) }.tally
+      .sort_by { |host, times| [-times, host] }.map(&:first)
+  end
 
   def host_of(text, base)
     address = Orvant::Address::Reference.resolve(text, base)

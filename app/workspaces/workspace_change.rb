@@ -1,9 +1,19 @@
 # frozen_string_literal: true
 
-# The settings of a workspace that are no rules: its name, currency, hosts in one's own network, tags and fields that pages must have.
+# The settings of a workspace that are no rules: its name, currency, hosts in one's own network, tags and
+# fields that pages must have.
 class WorkspaceChange
-  SAID = {"title" => "The name", "currency" => "The currency", "archived" => "Where the workspace is", "host_map" => "Hosts in one’s own network", "signatures" => "Signatures", "expected_tags" => "Expected tags",
-          "expected_fields" => "Expected fields", "watching" => "Goals, variants and consent", "networks" => "Networks", "preferences" => "Pace and keeping", "rehearsals" => "Rehearsals"}.freeze
+  SAID = {"title" => "The name",
+          "currency" => "The currency",
+          "archived" => "Where the workspace is",
+          "host_map" => "Hosts in one’s own network",
+          "signatures" => "Signatures",
+          "expected_tags" => "Expected tags",
+          "expected_fields" => "Expected fields",
+          "watching" => "Goals, variants and consent",
+          "networks" => "Networks",
+          "preferences" => "Pace and keeping",
+          "rehearsals" => "Rehearsals"}.freeze
 
   # By what an entry of a list is told from others, the plainest first.
   NAMED_BY = %w[name title tag network page].freeze
@@ -15,10 +25,19 @@ class WorkspaceChange
 
   # @return [Hash{String => Object}] as they stand
   def document
-    {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map,
-     "signatures" => @workspace.signatures, "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields, "watching" => @workspace.watching,
+    {"title" => @workspace.title,
+     "currency" => @workspace.currency,
+     "archived" => !@workspace.archived_at.nil?,
+     "host_map" => @workspace.host_map,
+     "signatures" => @workspace.signatures,
+     "expected_tags" => @workspace.expected_tags,
+     "expected_fields" => @workspace.expected_fields,
+     "watching" => @workspace.watching,
      "networks" => @workspace.networks.map { |one| one.except("key").merge("has_key" => one["key"].to_s != "") },
-     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document), "preferences" => @workspace.pace.to_h, "picture_bytes" => Thinning.new(@workspace).room, "unmatched" => unmatched}
+     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document),
+     "preferences" => @workspace.pace.to_h,
+     "picture_bytes" => Thinning.new(@workspace).room,
+     "unmatched" => unmatched}
   end
 
   # @param wish [Hash{String => Object}] those that are to change
@@ -28,10 +47,15 @@ class WorkspaceChange
     facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields", "watching")
     facts["title"] = Founding.title(wish["title"]) if wish.key?("title")
     facts["currency"] = Founding.currency(wish["currency"]) if wish.key?("currency")
-    facts["archived_at"] = (wish["archived"] ? @workspace.archived_at || Time.now.utc : nil) if wish.key?("archived")
+    if wish.key?("archived")
+      facts["archived_at"] = (wish["archived"] ? @workspace.archived_at || Time.now.utc : nil)
+    end
     Orvant::Net::HostMap.read(facts["host_map"]) if facts.key?("host_map")
     facts["signatures"]&.each { |one| Orvant::Signal::Signature.read(one) }
-    Orvant::Watching.read({"expected_tags" => facts["expected_tags"] || @workspace.expected_tags, **(facts["watching"] || @workspace.watching)})
+    Orvant::Watching.read({
+      "expected_tags" => facts["expected_tags"] || @workspace.expected_tags,
+      **(facts["watching"] || @workspace.watching)
+    })
     known_tags(facts)
     facts["networks"] = networks(wish["networks"]) if wish.key?("networks")
     facts["preferences"] = @workspace.pace.changed(wish["preferences"]) if wish.key?("preferences")
@@ -42,9 +66,11 @@ class WorkspaceChange
     end
   end
 
-  # @return [Array<String>] pages that settings speak of and that nobody has seen, so that nothing is judged by them
+  # @return [Array<String>] pages that settings speak of and that nobody has seen, so that nothing is judged
+  #   by them
   def unmatched
-    seen = @workspace.page_visits.distinct.pluck(:page) | LinkTrail.where(sweep_id: @workspace.sweeps.finished_whole.maximum(:id)).distinct.pluck(:landing_page)
+    seen = @workspace.page_visits.distinct.pluck(:page) | LinkTrail.where(sweep_id: @workspace.sweeps.finished_whole.maximum(:id)).distinct
+      .pluck(:landing_page)
     return [] if seen.empty?
 
     spoken_of.reject { |wanted| seen.any? { |page| Orvant::Watching.on?(wanted, page) } }
@@ -57,11 +83,17 @@ class WorkspaceChange
   # @raise [Orvant::Error] where it was changed again since
   def take_back(deed)
     raise Orvant::Error, "This was taken back already." if deed.undone_at
-    raise Orvant::Error, "#{SAID.fetch(deed.setting)} changed again since: take that back first." unless kept[deed.setting] == deed.after
+    unless kept[deed.setting] == deed.after
+      raise Orvant::Error, "#{SAID.fetch(deed.setting)} changed again since: take that back first."
+    end
 
     noting do
       deed.update!(undone_at: Time.now.utc)
-      (deed.setting == "preferences") ? @workspace.update!(preferences: deed.before) : call(deed.setting => deed.before)
+      if deed.setting == "preferences"
+        @workspace.update!(preferences: deed.before)
+      else
+        call(deed.setting => deed.before)
+      end
     end
   end
 
@@ -69,7 +101,12 @@ class WorkspaceChange
 
   def spoken_of
     watching = @workspace.watching
-    [*@workspace.expected_tags.flat_map { |one| one["pages"].to_a }, *@workspace.expected_fields.map { |one| one["page"] }, *watching["goals"].to_a.map { |one| one["page"] }, *watching["variants"].to_a.flatten].uniq
+    [
+      *@workspace.expected_tags.flat_map { |one| one["pages"].to_a },
+      *@workspace.expected_fields.map { |one| one["page"] },
+      *watching["goals"].to_a.map { |one| one["page"] },
+      *watching["variants"].to_a.flatten
+    ].uniq
   end
 
   # A setting inside another change is noted with it.
@@ -87,14 +124,27 @@ class WorkspaceChange
     @noting = false
   end
 
-  def note(name, before, after) = Deed.note(@workspace, "#{SAID.fetch(name)} changed#{difference(before, after)}", setting: name, before: before, after: after)
+  def note(name, before, after)
+    Deed.note(
+      @workspace,
+      "#{SAID.fetch(name)} changed#{difference(before, after)}",
+      setting: name,
+      before: before,
+      after: after
+    )
+  end
 
   # Few words where few fit.
   def difference(before, after)
     return " from “#{before}” to “#{after}”" if before.is_a?(String)
     return ": #{after ? "put away" : "taken back"}" unless before.is_a?(Enumerable)
 
-    changed = before.is_a?(Hash) ? (before.keys | after.keys).select { |key| before[key] != after[key] } : ((before - after) | (after - before)).map { |one| one.values_at(*NAMED_BY).compact.first }
+    changed =
+      if before.is_a?(Hash)
+        (before.keys | after.keys).select { |key| before[key] != after[key] }
+      else
+        ((before - after) | (after - before)).map { |one| one.values_at(*NAMED_BY).compact.first }
+      end
     names = changed.compact.uniq
     names.empty? ? "" : ": #{names.first(4).join(", ")}#{" and #{names.size - 4} more" if names.size > 4}"
   end
@@ -102,15 +152,26 @@ class WorkspaceChange
   # As they are stored, keys sealed.
   def kept
     @workspace.reload
-    {"title" => @workspace.title, "currency" => @workspace.currency, "archived" => !@workspace.archived_at.nil?, "host_map" => @workspace.host_map, "signatures" => @workspace.signatures,
-     "expected_tags" => @workspace.expected_tags, "expected_fields" => @workspace.expected_fields, "watching" => @workspace.watching, "networks" => @workspace.networks, "preferences" => @workspace.preferences,
+    {"title" => @workspace.title,
+     "currency" => @workspace.currency,
+     "archived" => !@workspace.archived_at.nil?,
+     "host_map" => @workspace.host_map,
+     "signatures" => @workspace.signatures,
+     "expected_tags" => @workspace.expected_tags,
+     "expected_fields" => @workspace.expected_fields,
+     "watching" => @workspace.watching,
+     "networks" => @workspace.networks,
+     "preferences" => @workspace.preferences,
      "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document)}
   end
 
   # A key is told once and never shown: a network that comes without one keeps what it has.
   def networks(wish)
-    twice = wish.map { |one| one["network"].to_s.strip.downcase }.tally.find { |name, times| times > 1 || name.empty? }&.first
-    raise Orvant::Error, twice.empty? ? "A network needs a name." : "The network “#{twice}” is there twice." if twice
+    twice = wish.map { |one| one["network"].to_s.strip.downcase }.tally
+      .find { |name, times| times > 1 || name.empty? }&.first
+    if twice
+      raise Orvant::Error, twice.empty? ? "A network needs a name." : "The network “#{twice}” is there twice."
+    end
 
     wish.map do |one|
       Orvant::Address.parse(one["address"])
@@ -128,7 +189,9 @@ class WorkspaceChange
     gone = @workspace.rehearsal_scripts.where.not(name: rehearsals.map(&:name))
     RehearsalRun.where(rehearsal_script_id: gone.select(:id)).delete_all
     gone.delete_all
-    rehearsals.zip(documents) { |one, document| @workspace.rehearsal_scripts.find_or_initialize_by(name: one.name).update!(document: document) }
+    rehearsals.zip(documents) do |one, document|
+      @workspace.rehearsal_scripts.find_or_initialize_by(name: one.name).update!(document: document)
+    end
     Explaining.later(@workspace)
   end
 
@@ -139,6 +202,8 @@ class WorkspaceChange
     raise Orvant::Error, "The tag “#{twice}” is described twice." if twice
 
     unknown = (facts["expected_tags"] || @workspace.expected_tags).map { |one| one["tag"] } - described
-    raise Orvant::Error, "The tag “#{unknown.first}” is expected, but no signature describes it." if unknown.any?
+    if unknown.any?
+      raise Orvant::Error, "The tag “#{unknown.first}” is expected, but no signature describes it."
+    end
   end
 end

@@ -11,9 +11,13 @@ class World
     end
 
     def call(request)
-      return [200, {"content-type" => "application/json"}, [JSON.generate(@counts.call)]] if request.path == "/requests"
+      if request.path == "/requests"
+        return [200, {"content-type" => "application/json"}, [JSON.generate(@counts.call)]]
+      end
       return page if request.get?
-      return [403, {"content-type" => "text/plain"}, ["Only this page's own buttons repair faults.\n"]] unless own?(request)
+      unless own?(request)
+        return [403, {"content-type" => "text/plain"}, ["Only this page's own buttons repair faults.\n"]]
+      end
 
       @faults.toggle(request.params["fault"].to_s)
       redirect("/", status: 303)

@@ -51,7 +51,9 @@ class World
 
     def conversion(reference, guarded:)
       call = "gullwatch.send('lead', {oid: '#{reference}'})"
-      call = "if (!sessionStorage.getItem('sent-#{reference}')) { sessionStorage.setItem('sent-#{reference}', '1'); #{call} }" if guarded
+      if guarded
+        call = "if (!sessionStorage.getItem('sent-#{reference}')) { sessionStorage.setItem('sent-#{reference}', '1'); #{call} }"
+      end
       "<script>#{call}</script>"
     end
   end

@@ -3,8 +3,8 @@
 require "fileutils"
 
 class World
-  # The planted faults that can be repaired, and which of them a person has repaired, or planted again. Kept in a file, so that a restart
-  # keeps what was done.
+  # The planted faults that can be repaired, and which of them a person has repaired, or planted again. Kept
+  # in a file, so that a restart keeps what was done.
   class Faults
     ALL = {
       "bare-host" => "skerryline.example sends visitors to www.skerryline.example without the query",

@@ -20,8 +20,10 @@ class World
     def call(request)
       case request.path
       when "/w" then redirect(walks)
-      when "/poster" then redirect("#{SITE}/islands/great-skerry#{query(request) unless @faults.standing?("short-drops")}")
-      when "/quay" then redirect("#{SITE}/quay-ticket#{query(request) unless @faults.standing?("quay-drops")}")
+      when "/poster"
+        redirect("#{SITE}/islands/great-skerry#{query(request) unless @faults.standing?("short-drops")}")
+      when "/quay"
+        redirect("#{SITE}/quay-ticket#{query(request) unless @faults.standing?("quay-drops")}")
       when "/go" then redirect("#{SITE}/islands/little-skerry#{query(request)}")
       else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : signpost(request)
       end
@@ -29,7 +31,11 @@ class World
 
     def signpost(request)
       answer = @signposts&.call(request.env)
-      (answer && answer.first == 302) ? answer : html("No such short link", "<h1>No such short link</h1>", head: "", status: 404)
+      if answer && answer.first == 302
+        answer
+      else
+        html("No such short link", "<h1>No such short link</h1>", head: "", status: 404)
+      end
     end
 
     private
@@ -40,7 +46,8 @@ class World
     end
   end
 
-  # Hops that lead to the address in one of their parameters: a social network's out-link and a mail platform's click counter.
+  # Hops that lead to the address in one of their parameters: a social network's out-link and a mail
+  # platform's click counter.
   class OutLinks
     include Page
 
@@ -59,7 +66,8 @@ class World
     def initialize = super("u")
   end
 
-  # The search network's click server, which bills every request. The demo's specs prove that Orvant never makes one.
+  # The search network's click server, which bills every request. The demo's specs prove that Orvant never
+  # makes one.
   class SearchClicks
     include Page
 
@@ -71,7 +79,11 @@ class World
     include Page
 
     def call(_request)
-      html("Isle Guide", "<h1>Isle Guide</h1><p>Our pick: <a href=\"http://www.skerryline.example/seals?utm_source=isleguide&utm_medium=partner&utm_campaign=seal-season\">the seal banks by boat</a>.</p>", head: "")
+      html(
+        "Isle Guide",
+        "<h1>Isle Guide</h1><p>Our pick: <a href=\"http://www.skerryline.example/seals?utm_source=isleguide&utm_medium=partner&utm_campaign=seal-season\">the seal banks by boat</a>.</p>",
+        head: ""
+      )
     end
   end
 end

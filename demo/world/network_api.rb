@@ -1,11 +1,13 @@
 # frozen_string_literal: true
 
 class World
-  # Tidepost's interface for live ads: pages of JSON, a key, and a limit of requests that the second page of every reading meets once.
+  # Tidepost's interface for live ads: pages of JSON, a key, and a limit of requests that the second page of
+  # every reading meets once.
   class NetworkApi
     PER_PAGE = 4
 
-    # @param ads [Hash{String => String}] by the path it is asked under, the JSON file with the ads of that day
+    # @param ads [Hash{String => String}] by the path it is asked under, the JSON file with the ads of that
+    #   day
     def initialize(ads)
       @ads = ads.transform_values { |file| JSON.parse(File.read(file)) }
       @asked = Hash.new(0)

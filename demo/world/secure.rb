@@ -5,7 +5,8 @@ require "rack/mock"
 require "socket"
 
 class World
-  # The hosts of the world that answer over TLS, each with its own certificate: one good, the others each with a fault.
+  # The hosts of the world that answer over TLS, each with its own certificate: one good, the others each with
+  # a fault.
   class Secure
     GOOD = "tickets.skerryline.example"
     EXPIRED = "expired.skerryline.example"
@@ -37,8 +38,10 @@ class World
     def make_certificates
       @root = certificate("Skerry demo root", ca: true)
       day = 86_400
-      @contexts = {GOOD => context(certificate(GOOD)), EXPIRED => context(certificate(EXPIRED, from: -90 * day, to: -day)),
-                   OTHER_NAME => context(certificate("some-other-host.example")), HOMEMADE => context(certificate(HOMEMADE, issuer: :itself))}
+      @contexts = {GOOD => context(certificate(GOOD)),
+                   EXPIRED => context(certificate(EXPIRED, from: -90 * day, to: -day)),
+                   OTHER_NAME => context(certificate("some-other-host.example")),
+                   HOMEMADE => context(certificate(HOMEMADE, issuer: :itself))}
     end
 
     def certificate(name, issuer: @root, ca: false, from: -86_400, to: 30 * 86_400)
@@ -96,9 +99,13 @@ class World
 
     def answer(tls, head)
       host = head[/^host: ([^\r\n]+)/i, 1]
-      status, headers, body = @world.call(Rack::MockRequest.env_for("https://#{host}#{head.split[1]}", "HTTP_USER_AGENT" => head[/^user-agent: ([^\r\n]+)/i, 1]))
+      status, headers, body = @world.call(Rack::MockRequest.env_for(
+        "https://#{host}#{head.split[1]}",
+        "HTTP_USER_AGENT" => head[/^user-agent: ([^\r\n]+)/i, 1]
+      ))
       text = body.join
-      lines = headers.merge("content-length" => text.bytesize, "connection" => "close").map { |name, value| "#{name}: #{value}\r\n" }
+      lines = headers.merge("content-length" => text.bytesize, "connection" => "close")
+        .map { |name, value| "#{name}: #{value}\r\n" }
       tls.write("HTTP/1.1 #{status} Answer\r\n#{lines.join}\r\n#{text}")
     end
   end

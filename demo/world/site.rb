@@ -10,9 +10,18 @@ class World
     TEXTS = {
       "/" => ["Skerry Line: ferries to the islands",
         "Four islands, eleven sailings a day, and a café that opens with the first boat. <a href=\"/day-pass?utm_source=home-banner&utm_medium=banner&utm_campaign=autumn-day-pass\">Get a day pass</a>"],
-      "/day-pass" => ["Day pass", "Hop on and off all day between the four islands. Adults 24 €, children 12 €."],
-      "/guided-walks" => ["Guided walks", "Three hours on foot with an island guide, spring to autumn, at any pace."],
-      "/en/guided-walks" => ["Guided walks", "Three hours on foot with an island guide, spring to autumn, at any pace."],
+      "/day-pass" => [
+        "Day pass",
+        "Hop on and off all day between the four islands. Adults 24 €, children 12 €."
+      ],
+      "/guided-walks" => [
+        "Guided walks",
+        "Three hours on foot with an island guide, spring to autumn, at any pace."
+      ],
+      "/en/guided-walks" => [
+        "Guided walks",
+        "Three hours on foot with an island guide, spring to autumn, at any pace."
+      ],
       "/group-bookings/" => ["Group bookings",
         "Schools, clubs and companies from ten people. <a href=\"/groups/enquiry\">Ask us for an offer</a>."],
       "/timetable" => ["Timetable", "Summer and winter sailings of all four lines."],
@@ -22,7 +31,10 @@ class World
       "/islands/little-skerry" => ["Little Skerry",
         "The smallest island: one lighthouse, forty people, and the best chowder."],
       "/islands/great-skerry" => ["Great Skerry", "Harbour, museum, and the start of the northern walks."],
-      "/winter-lights" => ["Winter lights", "Lanterns along the quay of Great Skerry, every evening in December. <a href=\"/timetable?utm_source=lights-page&utm_medium=teaser&utm_campaign=winter-lights\">See the late boats</a>."],
+      "/winter-lights" => [
+        "Winter lights",
+        "Lanterns along the quay of Great Skerry, every evening in December. <a href=\"/timetable?utm_source=lights-page&utm_medium=teaser&utm_campaign=winter-lights\">See the late boats</a>."
+      ],
       "/museum-shop" => ["Museum shop", "Model boats, charts and the big poster."],
       "/harbour" => ["Harbour", "Piers, kiosks and the ticket office, with a plan of the quay."],
       "/summer-timetable" => ["Summer timetable", "Eleven sailings a day from May to September."],
@@ -35,19 +47,38 @@ class World
       "/crossing-times" => ["Crossing times", "Forty minutes to Little Skerry, an hour to Great Skerry."],
       "/buy-online" => ["Buy online", "Day passes and ten-trip cards."],
       "/museum" => ["Ferry museum", "Three boats in dry dock, and the engine room of a fourth."],
-      "/ferry-app" => ["Ferry app", "The timetable in your pocket."], "/m/ferry-app" => ["Ferry app", "The timetable in your pocket."],
+      "/ferry-app" => ["Ferry app", "The timetable in your pocket."],
+      "/m/ferry-app" => ["Ferry app", "The timetable in your pocket."],
       "/slow-boat" => ["The slow boat", "Once a week around all islands, eight hours, lunch on board."],
       "/quay" => ["The quay", "Where the boats leave from, and how to reach it by bus."],
-      "/quay-ticket" => ["Quay ticket", "The day pass for whoever stands at the quay already: no queue, no paper."],
-      "/storm-watching" => ["Storm watching", "The big swell of October, seen from the warm side of the saloon windows."],
+      "/quay-ticket" => [
+        "Quay ticket",
+        "The day pass for whoever stands at the quay already: no queue, no paper."
+      ],
+      "/storm-watching" => [
+        "Storm watching",
+        "The big swell of October, seen from the warm side of the saloon windows."
+      ],
       "/seal-trips" => ["Seal trips", "Two hours around the seal banks with a guide."],
-      "/groups/offer" => ["An offer for groups", "Tell us who comes. <form action=\"/groups/enquiry\"><label>Name <input name=\"name\"></label><button>Send</button></form>"],
-      "/groups/quote" => ["A quote for groups", "Tell us when. <form action=\"/groups/enquiry\"><input type=\"hidden\" name=\"lead_source\" value=\"\"><button>Send</button></form>"],
-      "/groups/plan" => ["Plan a group trip", "Tell us where. <form action=\"/groups/enquiry\"><input type=\"hidden\" name=\"lead_source\" value=\"\"><button>Send</button></form><script>document.querySelector('[name=lead_source]').value = new URLSearchParams(location.search).get('utm_source') || ''</script>"],
+      "/groups/offer" => [
+        "An offer for groups",
+        "Tell us who comes. <form action=\"/groups/enquiry\"><label>Name <input name=\"name\"></label><button>Send</button></form>"
+      ],
+      "/groups/quote" => [
+        "A quote for groups",
+        "Tell us when. <form action=\"/groups/enquiry\"><input type=\"hidden\" name=\"lead_source\" value=\"\"><button>Send</button></form>"
+      ],
+      "/groups/plan" => [
+        "Plan a group trip",
+        "Tell us where. <form action=\"/groups/enquiry\"><input type=\"hidden\" name=\"lead_source\" value=\"\"><button>Send</button></form><script>document.querySelector('[name=lead_source]').value = new URLSearchParams(location.search).get('utm_source') || ''</script>"
+      ],
       "/school-trips" => ["School trips", "A day on the island with a naturalist."],
       "/offers/winter" => ["Winter offer", "Two for one on the first boat."],
       "/offers/draft" => ["Spring offer, draft", "Prices to be agreed."],
-      "/offers/autumn" => ["Autumn offer", "Two day passes for the price of one and a half until the end of November."]
+      "/offers/autumn" => [
+        "Autumn offer",
+        "Two day passes for the price of one and a half until the end of November."
+      ]
     }.freeze
 
     def initialize(faults)
@@ -57,7 +88,12 @@ class World
     end
 
     def call(request)
-      crawling(request) || @ways.call(request) || moved(request) || @enquiries.call(request) || gone(request.path) || page(request)
+      crawling(request) ||
+        @ways.call(request) ||
+        moved(request) ||
+        @enquiries.call(request) ||
+        gone(request.path) ||
+        page(request)
     end
 
     private
@@ -76,7 +112,10 @@ class World
     def winter(request)
       return redirect("/timetable#{query(request)}") unless @faults.standing?("winter-loop")
 
-      redirect(request.path.end_with?("/") ? "/timetable/winter#{query(request)}" : "/timetable/winter/#{query(request)}", status: 301)
+      redirect(
+        request.path.end_with?("/") ? "/timetable/winter#{query(request)}" : "/timetable/winter/#{query(request)}",
+        status: 301
+      )
     end
 
     def gone(path)
@@ -99,7 +138,12 @@ class World
     # What is there for crawlers.
     def crawling(request)
       case request.path
-      when "/robots.txt" then [200, {"content-type" => "text/plain"}, ["User-agent: *\nDisallow: /groups/\nSitemap: http://www.skerryline.example/sitemap.xml.gz\n"]]
+      when "/robots.txt"
+        [
+          200,
+          {"content-type" => "text/plain"},
+          ["User-agent: *\nDisallow: /groups/\nSitemap: http://www.skerryline.example/sitemap.xml.gz\n"]
+        ]
       when "/sitemap.xml.gz" then [200, {"content-type" => "application/gzip"}, [Zlib.gzip(sitemap)]]
       end
     end
@@ -111,8 +155,10 @@ class World
 
     # What single pages say of themselves.
     SAYINGS = {
-      "/school-trips" => "<meta name=\"referrer\" content=\"no-referrer\">", "/offers/winter" => "<link rel=\"canonical\" href=\"/day-pass\">",
-      "/offers/draft" => "<meta name=\"robots\" content=\"noindex\">", "/day-pass" => "<link rel=\"canonical\" href=\"http://www.skerryline.example/day-pass\">"
+      "/school-trips" => "<meta name=\"referrer\" content=\"no-referrer\">",
+      "/offers/winter" => "<link rel=\"canonical\" href=\"/day-pass\">",
+      "/offers/draft" => "<meta name=\"robots\" content=\"noindex\">",
+      "/day-pass" => "<link rel=\"canonical\" href=\"http://www.skerryline.example/day-pass\">"
     }.freeze
 
     # Pages on which a script watches that nobody has described.
@@ -121,7 +167,9 @@ class World
     def head(request)
       path = request.path
       return Page::ADS if path == "/gift-pass" && @faults.standing?("gift-tag")
-      return Page::ADS if path == "/gift-card" && request.params["design"] == "wood" && @faults.standing?("design-tag")
+      if path == "/gift-card" && request.params["design"] == "wood" && @faults.standing?("design-tag")
+        return Page::ADS
+      end
 
       [SAYINGS[path], Page::ANALYTICS, Page::ADS, (Page::WATCHER if WATCHED.include?(path))].join
     end

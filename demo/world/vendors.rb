@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 class World
-  # The analytics vendor's script: it keeps a visit's source for the tab and host, and sends a view and whatever the page asks for.
+  # The analytics vendor's script: it keeps a visit's source for the tab and host, and sends a view and
+  # whatever the page asks for.
   class AnalyticsScript
     SCRIPT = <<~JS
       (function () {

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 module Orvant
-  # One web address, kept to the byte as it was seen, with its parts by RFC 3986 and its query as ordered pairs.
+  # One web address, kept to the byte as it was seen, with its parts by RFC 3986 and its query as ordered
+  # pairs.
   #
   #   address = Orvant::Address.parse("http://www.skerryline.example/day-pass?utm_source=island-letter")
   #   address.pairs.first.name # => "utm_source"
@@ -19,7 +20,9 @@ module Orvant
     # @raise [Error::UnusableAddress] with a sentence that says why
     def self.parse(text)
       raw = text.to_s
-      raw = raw.gsub(/\A[ \t\r\n]+|[ \t\r\n]+\z/, "") if raw.valid_encoding? && raw.match?(/\A[ \t\r\n]|[ \t\r\n]\z/)
+      if raw.valid_encoding? && raw.match?(/\A[ \t\r\n]|[ \t\r\n]\z/)
+        raw = raw.gsub(/\A[ \t\r\n]+|[ \t\r\n]+\z/, "")
+      end
       reason = Unusable.text_reason(raw)
       raise Error::UnusableAddress, reason if reason
 
@@ -36,11 +39,19 @@ module Orvant
       @scheme, @authority, @path, @query, @fragment = PARTS.match(@raw)&.captures
     end
 
-    # @return [String] the host without user part and port, in the form in which hosts are compared; "" where there is none
+    # @return [String] the host without user part and port, in the form in which hosts are compared; "" where
+    #   there is none
     def host = @host ||= HostName.normal(written_host)
 
     # @return [String] the host as it is written
-    def written_host = @written_host ||= authority.to_s.match?(/[@:]/) ? authority.sub(/\A.*@/m, "").sub(/:\d*\z/, "") : authority.to_s
+    def written_host
+      @written_host ||=
+        if authority.to_s.match?(/[@:]/)
+          authority.sub(/\A.*@/m, "").sub(/:\d*\z/, "")
+        else
+          authority.to_s
+        end
+    end
 
     # @return [Integer] the port, 80 or 443 where none is written
     def port
@@ -52,7 +63,8 @@ module Orvant
       end
     end
 
-    # @return [String] the path as a server reads it: decoded, without dot segments, one slash where several stand
+    # @return [String] the path as a server reads it: decoded, without dot segments, one slash where several
+    #   stand
     def plain_path = NormalForm.remove_dots(Pair.decode(path.gsub("+", "%2B"))).squeeze("/")
 
     # @return [Array<Pair>] the query's parameters in their order, as written
@@ -66,11 +78,16 @@ module Orvant
       pairs.select { |pair| pair.name == name }
     end
 
-    # @return [Boolean] whether it is built as most are: one question mark, no fragment, every parameter with its `=`
+    # @return [Boolean] whether it is built as most are: one question mark, no fragment, every parameter with
+    #   its `=`
     def plainly_built?
       return @plainly_built if defined?(@plainly_built)
 
-      @plainly_built = !(raw.include?("#") || raw.include?(";") || path.include?("&") || query.to_s.include?("?")) && pairs.all? { |pair| pair.raw.include?("=") }
+      @plainly_built = !(raw.include?("#") ||
+        raw.include?(";") ||
+        path.include?("&") ||
+        query.to_s.include?("?")) &&
+        pairs.all? { |pair| pair.raw.include?("=") }
     end
 
     # @return [String] host and path: the page, whatever its parameters

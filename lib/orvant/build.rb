@@ -1,23 +1,32 @@
 # frozen_string_literal: true
 
 module Orvant
-  # New links, made from what a person fills in: a landing address and a value for each role. The question mark, the ampersand, the
-  # fragment and the encoding are made here, never typed.
+  # New links, made from what a person fills in: a landing address and a value for each role. The question
+  # mark, the ampersand, the fragment and the encoding are made here, never typed.
   module Build
-    # One row as it is filled in. landing: text · kind: of link · values: Hash of role to text · network: whose ad it is, or nil ·
-    # exception: why it leaves although it is rejected, "" where it does not.
+    # One row as it is filled in. landing: text · kind: of link · values: Hash of role to text · network:
+    # whose ad it is, or nil · exception: why it leaves although it is rejected, "" where it does not.
     Row = Struct.new(:landing, :kind, :values, :network, :exception, keyword_init: true)
 
-    # What is known of a landing address that was followed. lost: names of parameters that it loses · offer: an address that keeps them, or nil.
+    # What is known of a landing address that was followed. lost: names of parameters that it loses · offer:
+    # an address that keeps them, or nil.
     Landing = Struct.new(:lost, :offer, keyword_init: true)
 
     class << self
       # @param document [Hash] a row as JSON has it
       # @return [Row]
       def row(document)
-        values = document["values"].is_a?(Hash) ? document["values"].to_h { |role, text| [role.to_s, text.to_s.strip[0, 1_000]] } : {}
-        Row.new(landing: document["landing"].to_s.strip, kind: document["kind"].to_s, values: values.reject { |_, text| text.empty? },
-          network: document["network"].to_s.then { |name| name.empty? ? nil : name }, exception: document["exception"].to_s.strip[0, 500])
+        values =
+          if document["values"].is_a?(Hash)
+            document["values"].to_h { |role, text| [role.to_s, text.to_s.strip[0, 1_000]] }
+          else
+            {}
+          end
+        Row.new(landing: document["landing"].to_s.strip,
+          kind: document["kind"].to_s,
+          values: values.reject { |_, text| text.empty? },
+          network: document["network"].to_s.then { |name| name.empty? ? nil : name },
+          exception: document["exception"].to_s.strip[0, 500])
       end
 
       # @param row [Row]

@@ -1,14 +1,15 @@
 # frozen_string_literal: true
 
 module Orvant
-  # The base of every check: one class, one file, in its family's folder. A check declares its code, its weight, why it matters, an
-  # example that fails and one that passes (both are run by the specs and printed in docs/checks.md), and answers `findings`.
+  # The base of every check: one class, one file, in its family's folder. A check declares its code, its
+  # weight, why it matters, an example that fails and one that passes (both are run by the specs and printed
+  # in docs/checks.md), and answers `findings`.
   class Check
     class << self
       attr_reader :code, :weight, :why, :failing, :passing
 
-      # What a finding of the check means for what reports record of the link: `:wrong_value` (a role's value is not what it should be) or
-      # `:no_value` (a role does not arrive).
+      # What a finding of the check means for what reports record of the link: `:wrong_value` (a role's value
+      # is not what it should be) or `:no_value` (a role does not arrive).
       #
       # @return [Array<Symbol>]
       def traits = @traits || (superclass.respond_to?(:traits) ? superclass.traits : [])
@@ -16,7 +17,8 @@ module Orvant
       # @param names [Array<Symbol>] of traits
       def means(*names) = @traits = names
 
-      # @param names [Array<Symbol>] the sides of its subject at which the check looks, where the family remembers verdicts by them
+      # @param names [Array<Symbol>] the sides of its subject at which the check looks, where the family
+      #   remembers verdicts by them
       def reads(*names) = @aspects = names
 
       # @return [Array<Symbol>] its own, and those of the checks that it derives from
@@ -78,7 +80,14 @@ module Orvant
     attr_reader :subject
 
     def finding(message, **facts)
-      Finding.new(code: self.class.code, weight: self.class.weight, message: message, evidence: [], place: {}, **facts)
+      Finding.new(
+        code: self.class.code,
+        weight: self.class.weight,
+        message: message,
+        evidence: [],
+        place: {},
+        **facts
+      )
     end
   end
 end

@@ -3,7 +3,8 @@
 module Orvant
   # The naming rules of one advertiser, read from a document (docs/schemas/convention.schema.json).
   class Convention
-    # So many scopes of rules, and so many hosts, are remembered: more than any account has that is judged at once.
+    # So many scopes of rules, and so many hosts, are remembered: more than any account has that is judged at
+    # once.
     MOST_RULEBOOKS = 500
     MOST_HOSTS = 1_000
     # Addresses that stand in the lists that people look at.
@@ -18,8 +19,8 @@ module Orvant
     # A permitted combination of source and medium, and the kinds of link it is for (none: all).
     PermittedPair = Struct.new(:source, :medium, :kinds, keyword_init: true)
 
-    # A parameter that links of some kinds (none: all), of one source and of one network (nil: any) must carry, or all that are paid for; and
-    # the token that fills it.
+    # A parameter that links of some kinds (none: all), of one source and of one network (nil: any) must
+    # carry, or all that are paid for; and the token that fills it.
     Identifier = Struct.new(:parameter, :kinds, :source, :network, :paid, :token, keyword_init: true) do
       # @param kind [String, nil] of link
       # @param said [String, nil] its source
@@ -27,18 +28,22 @@ module Orvant
       # @yieldreturn [Boolean] whether the link is paid for; asked only where it counts
       # @return [Boolean] whether such a link must carry it
       def asked_of?(kind, said, whose)
-        (kinds.empty? || kinds.include?(kind)) && (source.nil? || source == said) && (network.nil? || network.casecmp?(whose.to_s)) && (!paid || yield)
+        (kinds.empty? || kinds.include?(kind)) &&
+          (source.nil? || source == said) &&
+          (network.nil? || network.casecmp?(whose.to_s)) &&
+          (!paid || yield)
       end
     end
 
-    # From when on a difference counts: clicks and claims below which nothing is said · sessions_share: sessions a click · claims_ratio:
-    # conversions claimed for an order.
+    # From when on a difference counts: clicks and claims below which nothing is said · sessions_share:
+    # sessions a click · claims_ratio: conversions claimed for an order.
     Thresholds = Struct.new(:clicks, :sessions_share, :claims, :claims_ratio, keyword_init: true)
     THRESHOLDS = {clicks: 50, sessions_share: 0.5, claims: 10, claims_ratio: 1.3}.freeze
 
     # @param source [String, Hash] the document
     # @return [Convention]
-    # @raise [Error::UnusableDocument] naming path and reason of each fault: of the schema, else of rules that contradict each other
+    # @raise [Error::UnusableDocument] naming path and reason of each fault: of the schema, else of rules that
+    #   contradict each other
     def self.read(source)
       document = Document.read(source, schema: :convention)
       faults = Consistency.new(document).faults
@@ -54,27 +59,42 @@ module Orvant
       @name = document["name"]
       @note = document["note"].to_s
       @pairs = document.fetch("pairs",
-        []).map { |pair| PermittedPair.new(source: pair["source"], medium: pair["medium"], kinds: pair.fetch("kinds", [])) }
+        []).map { |pair|
+          PermittedPair.new(source: pair["source"], medium: pair["medium"], kinds: pair.fetch("kinds", []))
+        }
       @channel_rules = ChannelRules.new(document["channels"])
       @dialects = document.fetch("dialects", []).map { |dialect| Dialect.new(dialect) }
       @exempt_kinds = document.fetch("exempt_kinds", [])
-      @identifiers = document.fetch("identifiers", []).map { |one| Identifier.new(**{"kinds" => []}.merge(one).transform_keys(&:to_sym)) }
+      @identifiers = document.fetch("identifiers", [])
+        .map { |one| Identifier.new(**{"kinds" => []}.merge(one).transform_keys(&:to_sym)) }
       @own_parameters = document.fetch("own_parameters", []).to_h { |name| [name, true] }
       @no_account = document.fetch("no_account", []).to_h { |name| [name, true] }
       @personal_document = document.fetch("personal_data", {})
       @personal_data = PersonalData.new(@personal_document)
-      @rules = document.fetch("rules", []).map.with_index(1) { |rule, number| Rulebook::Rule.new(scope: rule["scope"], role: rule["role"], changes: rule["changes"], why: rule["why"].to_s, number: number) }
+      @rules = document.fetch("rules", []).map.with_index(1) do |rule, number|
+        Rulebook::Rule.new(
+          scope: rule["scope"],
+          role: rule["role"],
+          changes: rule["changes"],
+          why: rule["why"].to_s,
+          number: number
+        )
+      end
       @slow_ms = document.fetch("slow_ms", 3_000)
       @thresholds = Thresholds.new(**THRESHOLDS, **document.fetch("thresholds", {}).transform_keys(&:to_sym))
       @rulebooks = Memory.new(MOST_RULEBOOKS)
       @judged = Memory.new(MOST_HOSTS)
       @shown = Memory.new(MOST_SHOWN)
-      %w[own relay payment billed known judged partner mail social search].each { |kind| instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", []))) }
+      %w[own relay payment billed known judged partner mail social search].each do |kind|
+        instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", [])))
+      end
     end
 
     # @param address [String]
     # @return [Array<Hash>] its parts (Anatomy) as JSON has them, nobody's data in them
-    def anatomy(address) = @shown.fetch(address) { Anatomy.of(Address.new(personal_data.mask(address)), self).map(&:to_h) }
+    def anatomy(address)
+      @shown.fetch(address) { Anatomy.of(Address.new(personal_data.mask(address)), self).map(&:to_h) }
+    end
 
     # @param network [String]
     # @return [Dialect, nil]
@@ -82,11 +102,15 @@ module Orvant
 
     # @param name [String] of a parameter, decoded
     # @return [Boolean] whether some links must carry it as their identifier
-    def identifier?(name) = (@identifier_names ||= identifiers.to_h { |one| [one.parameter, true] }).key?(name)
+    def identifier?(name)
+      (@identifier_names ||= identifiers.to_h { |one| [one.parameter, true] }).key?(name)
+    end
 
     # @param source [String]
     # @return [Array<String>] the mediums permitted with it
-    def mediums_of(source) = (@mediums ||= pairs.group_by(&:source).transform_values { |same| same.map(&:medium) }).fetch(source, [])
+    def mediums_of(source)
+      (@mediums ||= pairs.group_by(&:source).transform_values { |same| same.map(&:medium) }).fetch(source, [])
+    end
 
     # @param role [String]
     # @return [Role, nil]
@@ -103,11 +127,20 @@ module Orvant
       network = nil unless scoped?("network")
       shows = nil unless scoped?("shows")
       host = nil unless scoped?("host")
-      @rulebooks.fetch([host, kind, account, network, shows]) { rulebook(Rulebook::Scope.new(kind: kind, account: account, network: network, shows: shows, host: host)) }
+      @rulebooks.fetch([host, kind, account, network, shows]) do
+        rulebook(Rulebook::Scope.new(
+          kind: kind,
+          account: account,
+          network: network,
+          shows: shows,
+          host: host
+        ))
+      end
     end
 
     # @param host [String] of a page on which a link was found
-    # @return [Boolean] whether its links are to carry parameters: others' pages, or those of partners alone where they are listed
+    # @return [Boolean] whether its links are to carry parameters: others' pages, or those of partners alone
+    #   where they are listed
     def partner?(host) = !own_hosts.cover?(host) && (partner_hosts.names.empty? || partner_hosts.cover?(host))
 
     # @return [Array<Role>] without regard to rules for a scope
@@ -118,11 +151,22 @@ module Orvant
 
     # @param address [Address]
     # @param kind [String, nil] the kind of link
-    # @return [Boolean] whether the rules apply: links to foreign hosts, unless they are to be judged, and exempt kinds are left alone
+    # @return [Boolean] whether the rules apply: links to foreign hosts, unless they are to be judged, and
+    #   exempt kinds are left alone
     def applies_to?(address, kind: nil) = !exempt_kinds.include?(kind) && judged?(address.host)
 
-    # @return [Object] all that tells which links and parameters are judged at all, apart from the rules for values
-    def ground = @ground ||= [carriers.transform_values(&:name), identifiers.map(&:to_a), own_parameters, @personal_document, exempt_kinds, [own_hosts, judged_hosts, relay_hosts, partner_hosts].map(&:names)]
+    # @return [Object] all that tells which links and parameters are judged at all, apart from the rules for
+    #   values
+    def ground
+      @ground ||= [
+        carriers.transform_values(&:name),
+        identifiers.map(&:to_a),
+        own_parameters,
+        @personal_document,
+        exempt_kinds,
+        [own_hosts, judged_hosts, relay_hosts, partner_hosts].map(&:names)
+      ]
+    end
 
     # @param address [Address]
     # @param role [String]
@@ -144,8 +188,8 @@ module Orvant
     # A page is its address as landed on, without what only tells where its visitors come from.
     #
     # @param address [Address]
-    # @return [String] host, path, and those parameters that make it another page, in the order of their names; a fragment only where it
-    #   is a route
+    # @return [String] host, path, and those parameters that make it another page, in the order of their
+    #   names; a fragment only where it is a route
     def page_of(address)
       own = address.pairs.reject { |pair| of_no_account?(pair.name) }.map(&:raw).sort
       route = address.fragment if address.fragment&.match?(ROUTE)
@@ -163,15 +207,25 @@ module Orvant
     end
 
     def rulebook(scope)
-      Rulebook.new(@role_documents, rules.select { |rule| rule.fits?(scope) }, scope, identifiers: identifiers.map(&:parameter), others: own_parameters)
+      Rulebook.new(
+        @role_documents,
+        rules.select { |rule| rule.fits?(scope) },
+        scope,
+        identifiers: identifiers.map(&:parameter),
+        others: own_parameters
+      )
     end
 
     def everywhere = @everywhere ||= rules_for
 
-    def scoped?(part) = (@scoped ||= %w[account network shows host].to_h { |name| [name, rules.any? { |rule| rule.scope.key?(name) }] })[part]
+    def scoped?(part)
+      (@scoped ||= %w[account network shows host].to_h { |name| [name, rules.any? { |rule| rule.scope.key?(name) }] })[part]
+    end
 
     def judged?(host)
-      @judged.fetch(host) { (own_hosts.cover?(host) || judged_hosts.cover?(host)) && !relay_hosts.cover?(host) }
+      @judged.fetch(host) do
+        (own_hosts.cover?(host) || judged_hosts.cover?(host)) && !relay_hosts.cover?(host)
+      end
     end
   end
 end

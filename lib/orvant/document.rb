@@ -4,8 +4,8 @@ require "json"
 require "json_schemer"
 
 module Orvant
-  # Reads the JSON documents that people write (conventions, signatures, rehearsals, host maps) and holds each against its
-  # published schema (JSON Schema 2020-12, docs/schemas).
+  # Reads the JSON documents that people write (conventions, signatures, rehearsals, host maps) and holds each
+  # against its published schema (JSON Schema 2020-12, docs/schemas).
   module Document
     SCHEMAS = File.expand_path("../../docs/schemas", __dir__)
 
@@ -17,7 +17,9 @@ module Orvant
       def read(source, schema:)
         data = source.is_a?(String) ? parse(source, schema) : source
         faults = schemer(schema).validate(data).first(5)
-        raise Error::UnusableDocument, faults.map { |fault| sentence(schema, fault, data) }.join("\n") if faults.any?
+        if faults.any?
+          raise Error::UnusableDocument, faults.map { |fault| sentence(schema, fault, data) }.join("\n")
+        end
 
         data
       end

@@ -1,8 +1,9 @@
 # frozen_string_literal: true
 
 module Orvant
-  # The base of everything the core raises on purpose. A message is a sentence for the person: what is wrong, where, what to do.
-  # A finding is never an error: an error means that Orvant itself cannot go on with the thing at hand.
+  # The base of everything the core raises on purpose. A message is a sentence for the person: what is wrong,
+  # where, what to do. A finding is never an error: an error means that Orvant itself cannot go on with the
+  # thing at hand.
   class Error < StandardError
     # Raised when a text cannot be read as a web address.
     class UnusableAddress < Error; end

@@ -3,9 +3,20 @@
 module Orvant
   # One piece of work that removes all findings with one root.
   #
-  # root: what its findings share · codes · weight: the heaviest · action: what to do · value: exact text to paste, or nil · at ·
-  # place: where · owner: who can change it, or "" · findings: their ids.
-  Fix = Struct.new(:root, :codes, :weight, :action, :value, :at, :place, :owner, :findings, keyword_init: true)
+  # root: what its findings share · codes · weight: the heaviest · action: what to do · value: exact text to
+  # paste, or nil · at · place: where · owner: who can change it, or "" · findings: their ids.
+  Fix = Struct.new(
+    :root,
+    :codes,
+    :weight,
+    :action,
+    :value,
+    :at,
+    :place,
+    :owner,
+    :findings,
+    keyword_init: true
+  )
 
   class Fix
     # A finding with its id and the sightings of the link it is on (none on pages and rehearsals).
@@ -17,7 +28,17 @@ module Orvant
     # @return [Fix] of it alone
     def self.of(finding)
       remedy = finding.remedy
-      new(root: finding.root, codes: [finding.code], weight: finding.weight, action: remedy.action, value: remedy.value, at: remedy.at, place: remedy.place, owner: "", findings: [])
+      new(
+        root: finding.root,
+        codes: [finding.code],
+        weight: finding.weight,
+        action: remedy.action,
+        value: remedy.value,
+        at: remedy.at,
+        place: remedy.place,
+        owner: "",
+        findings: []
+      )
     end
   end
 end

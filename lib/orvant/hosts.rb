@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 module Orvant
-  # A list of host names, in whatever spelling, some with a leading `*.` that covers every host below a name (not the name itself).
+  # A list of host names, in whatever spelling, some with a leading `*.` that covers every host below a name
+  # (not the name itself).
   #
   #   Orvant::Hosts.new(["*.example"]).cover?("a.b.example") # => true
   class Hosts
@@ -18,13 +19,15 @@ module Orvant
     def cover?(host) = !match(host).nil?
 
     # @param host [String]
-    # @return [String, nil] the most specific entry that covers the host: the exact name, else the longest wildcard
+    # @return [String, nil] the most specific entry that covers the host: the exact name, else the longest
+    #   wildcard
     def match(host)
       name = Address::HostName.normal(host)
       return name if @rank.key?(name)
 
       labels = name.split(".")
-      (1..labels.size).lazy.map { |count| "*.#{labels.drop(count).join(".")}".chomp(".") }.find { |entry| @rank.key?(entry) }
+      (1..labels.size).lazy.map { |count| "*.#{labels.drop(count).join(".")}".chomp(".") }
+        .find { |entry| @rank.key?(entry) }
     end
   end
 end

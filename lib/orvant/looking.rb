@@ -1,8 +1,9 @@
 # frozen_string_literal: true
 
 module Orvant
-  # Looks at a page in the sealed browser, once for each state of consent that the settings tell apart, and judges what was seen. What pages
-  # and tags must do is judged on the visit after a yes, where people are asked; in the others only what may leave there.
+  # Looks at a page in the sealed browser, once for each state of consent that the settings tell apart, and
+  # judges what was seen. What pages and tags must do is judged on the visit after a yes, where people are
+  # asked; in the others only what may leave there.
   class Looking
     # What was absent is looked for twice: on a busy day a page's scripts may take longer than it is watched.
     ABSENT = %w[tag/missing tag/silent page/no-field].freeze
@@ -25,7 +26,8 @@ module Orvant
     # @param address [String]
     # @param page [String] as pages are told apart
     # @param others [Integer] how many more it stands for
-    # @return [Array(Browser::PageVisit, Array<Finding>)] the visit that counts, with those of other states within it, and what was found
+    # @return [Array(Browser::PageVisit, Array<Finding>)] the visit that counts, with those of other states
+    #   within it, and what was found
     def call(address, page: Address.new(address).page, others: 0)
       main, *beside = states
       visit, found = look(address, page, others, main)
@@ -33,15 +35,35 @@ module Orvant
       return [visit, found] if visit.reason
 
       # A page that asks nobody is the same in every state.
-      visits = (visit.state == main) ? beside.map { |state| watch(address, page, others, state) }.uniq(&:state) : []
-      visit.states = [visit, *visits].map { |one| {"state" => one.state, "reason" => one.reason, "signals" => one.signals.map(&:to_h)} } if visits.any?
-      [visit, found + visits.flat_map { |one| Checks::Tag::Consent.new(subject(one)).findings unless one.reason }.compact]
+      visits =
+        if visit.state == main
+          beside.map { |state| watch(address, page, others, state) }.uniq(&:state)
+        else
+          []
+        end
+      if visits.any?
+        visit.states = [visit, *visits].map { |one|
+          {
+            "state" => one.state,
+            "reason" => one.reason,
+            "signals" => one.signals.map(&:to_h)
+          }
+        }
+      end
+      [
+        visit,
+        found + visits.flat_map { |one| Checks::Tag::Consent.new(subject(one)).findings unless one.reason }.compact
+      ]
     end
 
     # @param visit [Browser::PageVisit] opened here, or read from a recording
     # @return [Array<Finding>]
     def judged(visit)
-      Checks::Tag.judge(subject(visit)) + Checks::Page.judge(Checks::Page::Subject.new(visit: visit, convention: @convention, fields: @fields))
+      Checks::Tag.judge(subject(visit)) + Checks::Page.judge(Checks::Page::Subject.new(
+        visit: visit,
+        convention: @convention,
+        fields: @fields
+      ))
     end
 
     # @param run [Rehearsal::Run]
@@ -57,7 +79,10 @@ module Orvant
     def goal_pages(run)
       return [] unless run.har
 
-      Recording.new(run.har["log"]).visits(@signatures).select { |visit| visit.reason.nil? && @watching.goals_of(visit.path).any? }.uniq(&:page)
+      Recording.new(run.har["log"]).visits(@signatures).select { |visit|
+        visit.reason.nil? &&
+          @watching.goals_of(visit.path).any?
+      }.uniq(&:page)
     end
 
     # The state that counts stands first.
@@ -69,11 +94,25 @@ module Orvant
     end
 
     def watch(address, page, others, state)
-      Browser::PageVisit.watch(@browser, address, @signatures, page: page, others: others, state: state, target: (@watching.target(state) if %w[yes no].include?(state)))
+      Browser::PageVisit.watch(
+        @browser,
+        address,
+        @signatures,
+        page: page,
+        others: others,
+        state: state,
+        target: (@watching.target(state) if %w[yes no].include?(state))
+      )
     end
 
     def subject(visit)
-      Checks::Tag::Subject.new(visit: visit, watching: @watching, names: @names, roles: @roles, values: @convention.values_in(Address.new(visit.final_address)))
+      Checks::Tag::Subject.new(
+        visit: visit,
+        watching: @watching,
+        names: @names,
+        roles: @roles,
+        values: @convention.values_in(Address.new(visit.final_address))
+      )
     end
   end
 end

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 module Orvant
-  # Remembers what was worked out for equal things, up to so many. When it is full it begins anew: that costs less than to know which is oldest.
+  # Remembers what was worked out for equal things, up to so many. When it is full it begins anew: that costs
+  # less than to know which is oldest.
   class Memory
     # @param most [Integer] how many answers it holds
     def initialize(most)

@@ -1,8 +1,9 @@
 # frozen_string_literal: true
 
 module Orvant
-  # Recognises what tells who somebody is: mail addresses, telephone numbers, and names in fields that say so; plain, percent-encoded
-  # (once or twice) or in base64. And masks it, so that it is shown nowhere. Checks and masking ask it alike.
+  # Recognises what tells who somebody is: mail addresses, telephone numbers, and names in fields that say so;
+  # plain, percent-encoded (once or twice) or in base64. And masks it, so that it is shown nowhere. Checks and
+  # masking ask it alike.
   class PersonalData
     # In any script (RFC 6531); the last label of the host has letters only.
     MAIL = /[\p{L}\p{N}][\p{L}\p{N}._%+'-]{0,63}@(?:[\p{L}\p{N}-]{1,63}\.){1,8}\p{L}{2,24}(?![\p{L}\p{N}-])/
@@ -62,7 +63,8 @@ module Orvant
     end
 
     # @param text [String] anything with addresses in it, as shown or exported
-    # @return [String] with what is personal replaced by dots: the value alone, never a host, a path or what follows; user names and passwords of addresses too
+    # @return [String] with what is personal replaced by dots: the value alone, never a host, a path or what
+    #   follows; user names and passwords of addresses too
     def mask(text)
       return text unless text.match?(/[@%+=]|00/) || text.match?(BASE64)
       return text unless text.valid_encoding?
@@ -85,9 +87,13 @@ module Orvant
       return unless @names.key?(name) || @phones.key?(name)
 
       value = Address::Pair.decode(raw).strip
-      return Hit.new(kind: "name", text: value) if @names.key?(name) && @kinds.include?("name") && value.match?(/\p{L}{2}/)
+      if @names.key?(name) && @kinds.include?("name") && value.match?(/\p{L}{2}/)
+        return Hit.new(kind: "name", text: value)
+      end
 
-      Hit.new(kind: "phone", text: value) if @phones.key?(name) && @kinds.include?("phone") && value.match?(NATIONAL_PHONE)
+      if @phones.key?(name) && @kinds.include?("phone") && value.match?(NATIONAL_PHONE)
+        Hit.new(kind: "phone", text: value)
+      end
     end
 
     # A raw plus is a blank once decoded, but may have been meant as it stands.
@@ -124,7 +130,13 @@ module Orvant
     def mask_address(text)
       head, query, fragment = text.match(/\A([^?#]*)(\?[^#]*)?(#.*)?\z/m).captures
       scheme, authority, path = head.match(%r{\A(https?://)([^/]*)(.*)\z}im).captures
-      [scheme, mask_authority(authority), mask_path(path), query && mask_parameters(query), fragment && mask_parameters(fragment)].join
+      [
+        scheme,
+        mask_authority(authority),
+        mask_path(path),
+        query && mask_parameters(query),
+        fragment && mask_parameters(fragment)
+      ].join
     end
 
     def mask_authority(text)
@@ -147,8 +159,15 @@ module Orvant
     end
 
     def mask_words(text)
-      text = text.gsub(PARAMETER) { |part| find($2, field: Address::Pair.decode($1)) ? "#{$1}=#{MASK}" : part }
-      [[MAIL, NO_MAIL], [ENCODED_MAIL, NO_MAIL], [PHONE, NO_PHONE], [ENCODED_PHONE, NO_PHONE]].reduce(text) do |masked, (pattern, unless_it_is)|
+      text = text.gsub(PARAMETER) do |part|
+        find($2, field: Address::Pair.decode($1)) ? "#{$1}=#{MASK}" : part
+      end
+      [
+        [MAIL, NO_MAIL],
+        [ENCODED_MAIL, NO_MAIL],
+        [PHONE, NO_PHONE],
+        [ENCODED_PHONE, NO_PHONE]
+      ].reduce(text) do |masked, (pattern, unless_it_is)|
         masked.gsub(pattern) { |one| one.match?(unless_it_is) ? one : MASK }
       end
     end

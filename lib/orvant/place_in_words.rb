@@ -6,15 +6,29 @@ module Orvant
     ORDINALS = %w[first second third fourth fifth sixth seventh eighth ninth tenth].freeze
     # What one item of a list is called; another list's items are called by its name.
     ITEMS = {
-      "channels" => "channel rule", "when" => "condition", "roles" => "role", "rules" => "rule for a scope", "pairs" => "permitted pair",
-      "dialects" => "network", "tokens" => "token", "segments" => "segment", "values" => "value", "carriers" => "parameter", "identifiers" => "identifier",
-      "steps" => "step", "expect" => "expectation", "own_hosts" => "own host", "relay_hosts" => "relay host", "events" => "event"
+      "channels" => "channel rule",
+      "when" => "condition",
+      "roles" => "role",
+      "rules" => "rule for a scope",
+      "pairs" => "permitted pair",
+      "dialects" => "network",
+      "tokens" => "token",
+      "segments" => "segment",
+      "values" => "value",
+      "carriers" => "parameter",
+      "identifiers" => "identifier",
+      "steps" => "step",
+      "expect" => "expectation",
+      "own_hosts" => "own host",
+      "relay_hosts" => "relay host",
+      "events" => "event"
     }.freeze
 
     class << self
       # @param pointer [String] a JSON pointer (RFC 6901), `/channels/0/when/1`
       # @param document [Object] in which it points; an item that names itself is called so
-      # @return [String, nil] `the second condition of the first channel rule (“Email”)`; nil where it points at nothing in a list
+      # @return [String, nil] `the second condition of the first channel rule (“Email”)`; nil where it points
+      #   at nothing in a list
       def of(pointer, document = nil)
         parts = pointer.split("/").drop(1).map { |part| part.gsub("~1", "/").gsub("~0", "~") }
         found = items(parts, document)
@@ -42,7 +56,9 @@ module Orvant
 
       # By what an item of a document is called there.
       def named(parts, document)
-        item = parts.reduce(document) { |inner, part| inner.is_a?(Array) ? inner[part.to_i] : (inner[part] if inner.is_a?(Hash)) }
+        item = parts.reduce(document) do |inner, part|
+          inner.is_a?(Array) ? inner[part.to_i] : (inner[part] if inner.is_a?(Hash))
+        end
         name = item.is_a?(Hash) && item.values_at("role", "channel", "network", "name").grep(String).first
         name ? " (“#{name[0, 40]}”)" : ""
       end

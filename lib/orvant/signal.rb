@@ -3,11 +3,26 @@
 module Orvant
   # One request by a tag, decoded by its signature.
   #
-  # tag · account · event · kind: `page_view`, `conversion`, `other` or `unreadable` · values: Hash of field or role to value · page: the address it
-  # left from · step: number of the rehearsal's step, from 1 · at: milliseconds since the visit began · request: the raw address ·
-  # status: with which the tag's server answered, 0 where it did not; nil where a sealed browser answered in its place ·
-  # method · way: how it was sent, in a word for people (`beacon`, `picture`, `request`); nil where that is not known.
-  Signal = Struct.new(:tag, :account, :event, :kind, :values, :page, :step, :at, :request, :status, :method, :way, keyword_init: true)
+  # tag · account · event · kind: `page_view`, `conversion`, `other` or `unreadable` · values: Hash of field
+  # or role to value · page: the address it left from · step: number of the rehearsal's step, from 1 · at:
+  # milliseconds since the visit began · request: the raw address · status: with which the tag's server
+  # answered, 0 where it did not; nil where a sealed browser answered in its place · method · way: how it was
+  # sent, in a word for people (`beacon`, `picture`, `request`); nil where that is not known.
+  Signal = Struct.new(
+    :tag,
+    :account,
+    :event,
+    :kind,
+    :values,
+    :page,
+    :step,
+    :at,
+    :request,
+    :status,
+    :method,
+    :way,
+    keyword_init: true
+  )
 
   class Signal
     # The kind of what was sent to a tag and could not be read.

@@ -3,8 +3,8 @@
 module Orvant
   # A friendly path on a host of the workspace's own, and the full link that it leads to.
   #
-  # host, path: where it stands · target: the full link · pass_on: `keep` hands on parameters that the target does not have, `none`
-  # hands on nothing · ends: the last Date on which it leads there, or nil · id.
+  # host, path: where it stands · target: the full link · pass_on: `keep` hands on parameters that the target
+  # does not have, `none` hands on nothing · ends: the last Date on which it leads there, or nil · id.
   Signpost = Struct.new(:id, :host, :path, :target, :pass_on, :ends, keyword_init: true) do
     # @param query [String, nil] of the request
     # @return [String] where to send the visitor: what the link says itself is never overwritten
@@ -16,7 +16,12 @@ module Orvant
       added = Orvant::Address::Pair.split(query).reject { |pair| own.include?(pair.name) }.map(&:raw)
       return target if added.empty?
 
-      [link.without_fragment.raw, link.query.to_s.empty? ? "?" : "&", added.join("&"), link.fragment && "##{link.fragment}"].compact.join.sub("??", "?")
+      [
+        link.without_fragment.raw,
+        link.query.to_s.empty? ? "?" : "&",
+        added.join("&"),
+        link.fragment && "##{link.fragment}"
+      ].compact.join.sub("??", "?")
     end
 
     # @param day [Date]

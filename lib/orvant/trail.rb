@@ -3,20 +3,45 @@
 module Orvant
   # The evidence of one link: its hops, from click to landing page.
   #
-  # address: as given · outcome: one of OUTCOMES · final_address: the last address, requested or refused; where a script rewrote it, as
-  # the visitor sees it · status: of the last answer · reason: a sentence where it did not land · engine: `http` or `browser` · visitor: as
-  # whom it was followed · hops: Array<Hop> · landing: what the landing page says of itself, or nil · attempts: what a page tried to open
-  # that left its visitor where they were: apps, mail, telephone numbers, downloads · look: Look, whether a browser has looked. Not kept:
-  # body and headers of the landing page, and unseen: the addresses on the way of which only a browser can tell what they do.
-  Trail = Struct.new(:address, :outcome, :final_address, :status, :reason, :engine, :visitor, :hops, :landing, :attempts, :look, :body, :headers, :unseen,
+  # address: as given · outcome: one of OUTCOMES · final_address: the last address, requested or refused;
+  # where a script rewrote it, as the visitor sees it · status: of the last answer · reason: a sentence where
+  # it did not land · engine: `http` or `browser` · visitor: as whom it was followed · hops: Array<Hop> ·
+  # landing: what the landing page says of itself, or nil · attempts: what a page tried to open that left its
+  # visitor where they were: apps, mail, telephone numbers, downloads · look: Look, whether a browser has
+  # looked. Not kept: body and headers of the landing page, and unseen: the addresses on the way of which only
+  # a browser can tell what they do.
+  Trail = Struct.new(:address,
+    :outcome,
+    :final_address,
+    :status,
+    :reason,
+    :engine,
+    :visitor,
+    :hops,
+    :landing,
+    :attempts,
+    :look,
+    :body,
+    :headers,
+    :unseen,
     keyword_init: true) do
     # @return [Hash{String => Object}] for JSON
     def to_h
-      {"address" => address, "outcome" => outcome, "final_address" => final_address, "status" => status, "reason" => reason,
-       "engine" => engine, "visitor" => visitor, "hops" => hops.map(&:to_h), "landing" => landing, "attempts" => attempts.to_a, "look" => seen.to_h}
+      {"address" => address,
+       "outcome" => outcome,
+       "final_address" => final_address,
+       "status" => status,
+       "reason" => reason,
+       "engine" => engine,
+       "visitor" => visitor,
+       "hops" => hops.map(&:to_h),
+       "landing" => landing,
+       "attempts" => attempts.to_a,
+       "look" => seen.to_h}
     end
 
-    # @return [Look] what is known of it: of itself a trail knows whether a browser followed it, or none needs to
+    # @return [Look] what is known of it: of itself a trail knows whether a browser followed it, or none needs
+    #   to
     def seen
       return look if look
 
@@ -31,7 +56,11 @@ module Orvant
     def markup
       return Page::Markup.of(body) if engine == "browser"
 
-      Page::Markup.of(body, headers.to_h["content-type"].to_s, language: visitor && Net::Visitor.of(visitor).language)
+      Page::Markup.of(
+        body,
+        headers.to_h["content-type"].to_s,
+        language: visitor && Net::Visitor.of(visitor).language
+      )
     end
 
     def landed? = outcome == "landed"
@@ -47,7 +76,8 @@ module Orvant
     def slow?(limit) = answered? && ms > limit
 
     # @param other [Trail] of the same link, followed as another visitor
-    # @return [Integer, nil] the number of the first hop that is not the same, from 1; nil where the two never part
+    # @return [Integer, nil] the number of the first hop that is not the same, from 1; nil where the two never
+    #   part
     def parts_from(other)
       ours, theirs = [self, other].map { |trail| trail.hops.map { |hop| [hop.address, hop.how] } }
       index = (0...[ours.size, theirs.size].max).find { |at| ours[at] != theirs[at] }
@@ -61,22 +91,31 @@ module Orvant
     OUTCOMES = %w[landed broken unreachable loop too_many refused].freeze
     # What one hop did to one parameter.
     FATES = %w[kept altered dropped added repeated moved].freeze
-    # How a hop passes on: by its status, a `Refresh` header, a meta refresh, a script; `history` is no hop: the page's script rewrote
-    # the address that it stands at.
+    # How a hop passes on: by its status, a `Refresh` header, a meta refresh, a script; `history` is no hop:
+    # the page's script rewrote the address that it stands at.
     WAYS = %w[status refresh meta script history].freeze
 
-    # One request and its answer. address: as requested · status · how: one of WAYS, nil at the end · ms · referrer: that was sent, nil where
-    # none was · params: Array<Fate>.
+    # One request and its answer. address: as requested · status · how: one of WAYS, nil at the end · ms ·
+    # referrer: that was sent, nil where none was · params: Array<Fate>.
     Hop = Struct.new(:address, :status, :how, :ms, :referrer, :params, keyword_init: true) do
       def to_h
-        {"address" => address, "status" => status, "how" => how, "ms" => ms, "referrer" => referrer, "params" => params.map(&:to_h)}
+        {
+          "address" => address,
+          "status" => status,
+          "how" => how,
+          "ms" => ms,
+          "referrer" => referrer,
+          "params" => params.map(&:to_h)
+        }
       end
     end
 
-    # Who has looked at the pages of a trail as a visitor would. by: `browser` (it was followed in one), `page` (a browser saw that its pages
-    # do what HTTP has read, with another link that leads there), `http` (nothing on them can run, so that HTTP reads all), `nobody` · on:
-    # when, ISO 8601, and as: with which address, where it was another · ms: how long the browser watched · ended: why it stopped (`still`,
-    # `patience`, `bounds`) · could_run: the addresses on the way of which only a browser can tell what they do.
+    # Who has looked at the pages of a trail as a visitor would. by: `browser` (it was followed in one),
+    # `page` (a browser saw that its pages do what HTTP has read, with another link that leads there), `http`
+    # (nothing on them can run, so that HTTP reads all), `nobody` · on: when, ISO 8601, and as: with which
+    # address, where it was another · ms: how long the browser watched · ended: why it stopped (`still`,
+    # `patience`, `bounds`) · could_run: the addresses on the way of which only a browser can tell what they
+    # do.
     Look = Struct.new(:by, :on, :as, :ms, :ended, :could_run, keyword_init: true) do
       # @return [Boolean]
       def done? = by != "nobody"
@@ -84,8 +123,8 @@ module Orvant
       def to_h = super.transform_keys(&:to_s).compact
     end
 
-    # What a hop did to one parameter: name, decoded value before and after (nil where there is none), the fate, and what was done to
-    # an altered value (`re-encoded`, `folded`, `cut`, `replaced`).
+    # What a hop did to one parameter: name, decoded value before and after (nil where there is none), the
+    # fate, and what was done to an altered value (`re-encoded`, `folded`, `cut`, `replaced`).
     Fate = Struct.new(:name, :before, :after, :fate, :how, keyword_init: true) do
       def to_h
         {"name" => name, "before" => before, "after" => after, "fate" => fate, "how" => how}
@@ -100,7 +139,23 @@ module Orvant
           params: hop["params"].map { |fate| Fate.new(**fate.transform_keys(&:to_sym)) })
       end
       look = Look.new(**document["look"].transform_keys(&:to_sym)) if document["look"]
-      new(**document.slice("address", "outcome", "final_address", "status", "reason", "engine", "visitor", "landing", "attempts").transform_keys(&:to_sym), hops: hops, look: look, unseen: look&.could_run)
+      new(
+        **document.slice(
+          "address",
+          "outcome",
+          "final_address",
+          "status",
+          "reason",
+          "engine",
+          "visitor",
+          "landing",
+          "attempts"
+        )
+          .transform_keys(&:to_sym),
+        hops: hops,
+        look: look,
+        unseen: look&.could_run
+      )
     end
   end
 end

@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
 module Orvant
-  # What pages must do: tags expected where and with which accounts, goal pages with their events, variants of a page, consent, and the
-  # events that the analytics tool counts (docs/schemas/watching.schema.json).
+  # What pages must do: tags expected where and with which accounts, goal pages with their events, variants of
+  # a page, consent, and the events that the analytics tool counts (docs/schemas/watching.schema.json).
   class Watching
     # A tag that a page must have. accounts: those permitted; empty where any is.
     Expected = Struct.new(:tag, :accounts, keyword_init: true)
@@ -13,8 +13,8 @@ module Orvant
     end
     # A step on the way to a goal. name: as people call it · page: host and path, or a path alone.
     Step = Struct.new(:name, :page, keyword_init: true)
-    # What a tag may do in a state of consent. untouched, no: whether it may send · yes: whether it must · unless: values of its consent field
-    # with which it may always.
+    # What a tag may do in a state of consent. untouched, no: whether it may send · yes: whether it must ·
+    # unless: values of its consent field with which it may always.
     Consent = Struct.new(:tag, :untouched, :yes, :no, :unless, keyword_init: true)
 
     # @return [Array<Goal>]
@@ -34,17 +34,34 @@ module Orvant
     # @param document [Hash] valid by the schema
     def initialize(document = {})
       @document = document
-      @goals = document.fetch("goals", []).map { |one| Goal.new(page: one["page"], events: one["events"].map { |event| event.values_at("tag", "event") }) }
+      @goals = document.fetch("goals", []).map do |one|
+        Goal.new(page: one["page"], events: one["events"].map { |event| event.values_at("tag", "event") })
+      end
       @steps = document.fetch("steps", []).map { |one| Step.new(name: one["name"], page: one["page"]) }
       @variants = document.fetch("variants", [])
       @counted = document["counted_events"]&.map { |one| one.values_at("tag", "event") }
-      @consents = document.dig("consent", "tags").to_a.to_h { |one| [one["tag"], Consent.new(tag: one["tag"], untouched: one.fetch("untouched", false), yes: one.fetch("yes", true), no: one.fetch("no", false), unless: one.fetch("unless", []))] }
+      @consents = document.dig("consent", "tags").to_a
+        .to_h { |one|
+          [
+            one["tag"],
+            Consent.new(
+              tag: one["tag"],
+              untouched: one.fetch("untouched", false),
+              yes: one.fetch("yes", true),
+              no: one.fetch("no", false),
+              unless: one.fetch("unless", [])
+            )
+          ]
+        }
     end
 
     # @param page [String] host and path
     # @return [Array<Expected>]
     def expected(page)
-      @document.fetch("expected_tags", []).select { |one| one["pages"].to_a.empty? || one["pages"].any? { |wanted| self.class.on?(wanted, page) } }
+      @document.fetch("expected_tags", []).select { |one|
+        one["pages"].to_a.empty? ||
+          one["pages"].any? { |wanted| self.class.on?(wanted, page) }
+      }
         .map { |one| Expected.new(tag: one["tag"], accounts: [one["account"], *one["accounts"]].compact) }
     end
 
@@ -77,8 +94,8 @@ module Orvant
     # @return [Array<String>] states of consent in which pages are visited
     def states = ["untouched", *%w[yes no].select { |state| target(state) }]
 
-    # @param wanted [String] host and path, or a path alone; a star at its end covers all that begins so, one before it what stands between two
-    #   slashes
+    # @param wanted [String] host and path, or a path alone; a star at its end covers all that begins so, one
+    #   before it what stands between two slashes
     # @param page [String] host and path
     # @return [Boolean]
     def self.on?(wanted, page)

@@ -4,7 +4,10 @@ require_relative "../app_helper"
 
 # Who may do what: every operation of the API against every role, decided at its door.
 RSpec.describe Access, :api do
-  def least(operation) = AccessTable::LEAST.find { |_, all| all.include?(operation) }&.first || (operation.start_with?("GET") ? "reader" : "editor")
+  def least(operation)
+    AccessTable::LEAST.find { |_, all| all.include?(operation) }&.first ||
+      (operation.start_with?("GET") ? "reader" : "editor")
+  end
 
   before do
     DemoFixture.clear
@@ -13,7 +16,8 @@ RSpec.describe Access, :api do
   end
 
   def person(role, workspace = @here)
-    Person.create!(name: role, mail: "#{role}-#{workspace.name}@example.test", password_digest: "x").tap { |one| Membership.create!(person: one, workspace: workspace, role: role) }
+    Person.create!(name: role, mail: "#{role}-#{workspace.name}@example.test", password_digest: "x")
+      .tap { |one| Membership.create!(person: one, workspace: workspace, role: role) }
   end
 
   def caller_of(name)
@@ -29,7 +33,8 @@ RSpec.describe Access, :api do
   def admitted(operation, who)
     method, path = operation.split(" ", 2)
     path = path.sub("{workspace}", "here").gsub(/\{\w+\}/, "1")
-    status, = described_class.new(->(_) { [200, {}, []] }).call("REQUEST_METHOD" => method, "PATH_INFO" => path, Access::CALLER => who)
+    status, = described_class.new(->(_) { [200, {}, []] })
+      .call("REQUEST_METHOD" => method, "PATH_INFO" => path, Access::CALLER => who)
     status
   end
 
@@ -62,7 +67,8 @@ RSpec.describe Access, :api do
   ["/%61pi/workspaces", "/api/%77orkspaces", "//api/workspaces", "/API/workspaces", "/api%2Fworkspaces", "/api/workspaces/", "/api/workspaces/here/nowhere", "/api/workspaces/here%2Flinks"].each do |path|
     it "knows no other way to write #{path}" do
       Founder.make(name: "Ann", mail: "ann@example.test", password: "four walls of rain")
-      status, _, body = Api.call(Rack::MockRequest.env_for("/", "HTTP_HOST" => "127.0.0.1").merge("PATH_INFO" => path))
+      status, _, body = Api.call(Rack::MockRequest.env_for("/", "HTTP_HOST" => "127.0.0.1")
+        .merge("PATH_INFO" => path))
       said = +""
       body.each { |part| said << part }
       expect([status, said]).to match([be_in([401, 404]), a_string_including("\"kind\"")])

@@ -173,7 +173,9 @@ RSpec.describe Api, :api, :demo do
 
   it "takes the names of ads as values, one row an ad" do
     rows = act("/build/from-ads", {network: "Brightbuoy", names: {campaign: "campaign", content: "ad", source: "nothing"}, values: {source: "brightbuoy", medium: "display"}}, status: 200)["rows"]
-    ads = workspace.sightings.live.where(kind: "ad").select { |one| one.facts.to_h["network"] == "Brightbuoy" }
+    ads = workspace.sightings.live.where(kind: "ad").select do |one|
+      one.facts.to_h["network"] == "Brightbuoy"
+    end
     expect(rows.size).to be_between(10, ads.size)
     expect(rows.map { |one| one["values"]["campaign"] }.uniq).to match_array(ads.map { |one| one.facts["campaign"].downcase.gsub(/[^a-z0-9]+/, "-") }.uniq)
     expect(rows.first).to include("kind" => "ad", "network" => "Brightbuoy", "landing" => %r{\Ahttp://www\.skerryline\.example/})
@@ -261,7 +263,9 @@ RSpec.describe Api, :api, :demo do
     it "are judged as links and followed before they are put up, and say why they are put up nevertheless" do
       wrong = {"http://www.skerryline.example/day-pass?utm_source=Poster&utm_medium=print&utm_campaign=x" => "param/case", "http://www.skerryline.example/no-such-page?utm_source=poster&utm_medium=print&utm_campaign=seal-season" => "does not land",
                "http://skerryline.example/day-pass?utm_source=poster&utm_medium=print&utm_campaign=seal-season" => "it loses utm_source"}
-      wrong.each { |to, said| expect(act("/signposts", {path: "/wrong", target: to}, status: 422)).to include("kind" => "rejected_target", "detail" => include(said)) }
+      wrong.each do |to, said|
+        expect(act("/signposts", {path: "/wrong", target: to}, status: 422)).to include("kind" => "rejected_target", "detail" => include(said))
+      end
       post = act("/signposts", {path: "/wrong", target: wrong.keys.first, why: "Printed already"})
       expect(post["targets"].first["note"]).to eq("Printed already")
       expect(keep("/signposts/#{post["id"]}", {target: wrong.keys[1]}, status: 422)["objections"].join).to include("does not land")

@@ -273,10 +273,11 @@ RSpec.describe "Two sweeps", :api, :swept do
     expect(difference["trails"].select { |one| one["what"] == "changed" }.map { |one| one["address"] }).to eq(
       [links.first.address]
     )
-    expect(difference["findings"].find { |one| one["link_id"] == links.first.id }.slice("what", "code")).to eq(
-      "what" => "gone",
-      "code" => "trail/dropped"
-    )
+    expect(difference["findings"].find { |one| one["link_id"] == links.first.id }
+      .slice("what", "code")).to eq(
+        "what" => "gone",
+        "code" => "trail/dropped"
+      )
     expect(difference["counts"]["findings"]["new"]).to eq(0)
 
     visitors = call(:get, "/links/#{links.last.id}")["visitors"]

@@ -16,7 +16,9 @@ RSpec.describe "bin/orvant" do
 
   def file(text, name = "list.csv") = File.join(SPEC_VAR, name).tap { |path| File.binwrite(path, text) }
 
-  def hosts = file(JSON.generate("*.example" => "127.0.0.1:#{WorldServer.port}", "gone.example" => nil), "hosts.json")
+  def hosts
+    file(JSON.generate("*.example" => "127.0.0.1:#{WorldServer.port}", "gone.example" => nil), "hosts.json")
+  end
 
   before(:all) { DemoFixture.clear }
 

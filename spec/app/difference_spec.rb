@@ -145,7 +145,8 @@ RSpec.describe SweepReach do
   before(:all) do
     DemoFixture.clear
     document =
-      JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))).merge("billed_hosts" => ["click.example"])
+      JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json")))
+        .merge("billed_hosts" => ["click.example"])
     @workspace = Workspace.create!(name: "reach", title: "Reach", host_map: {}, signatures: [], expected_tags: [])
     @workspace.convention_versions.create!(version: 1, document: document)
     addresses = Array.new(30) { |number| "http://#{number % 3}.example/#{number}" } + ["http://click.example/go"]

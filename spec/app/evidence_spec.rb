@@ -10,7 +10,9 @@ RSpec.describe Explaining, :api, :empty do
     DemoFixture.clear
     @workspace = Workspace.create!(name: "skerry-line", title: "Skerry Line", host_map: {}, signatures: [], expected_tags: [])
     @workspace.convention_versions.create!(version: 1, document: rules)
-    sightings = %w[a b].map { |name| "http://www.skerryline.example/#{name}?utm_source=island-letter&utm_medium=Email,message,Letter · #{name},Desk" }
+    sightings = %w[a b].map do |name|
+      "http://www.skerryline.example/#{name}?utm_source=island-letter&utm_medium=Email,message,Letter · #{name},Desk"
+    end
     LinkImporting.new(@workspace, (["address,kind,found,owner"] + sightings).join("\n"), filename: "links.csv").call
     @links = @workspace.links.order(:id).to_a
   end
@@ -124,13 +126,17 @@ RSpec.describe Explaining, :api, :empty do
 
   describe "senders" do
     before do
-      held = %w[/a /b?x=1].map { |path| Orvant::Browser::Held.new(host: "eye.tidegauge.example", address: "http://eye.tidegauge.example#{path}", method: "POST", way: "beacon", body: "x", page: "http://www.skerryline.example/a", step: 1, at: 1) }
+      held = %w[/a /b?x=1].map do |path|
+        Orvant::Browser::Held.new(host: "eye.tidegauge.example", address: "http://eye.tidegauge.example#{path}", method: "POST", way: "beacon", body: "x", page: "http://www.skerryline.example/a", step: 1, at: 1)
+      end
       Sender.meet(@workspace, held)
     end
 
     let(:id) { call(:get, "/senders")["senders"].first["id"] }
 
-    def decide(**wish) = call(:post, "/senders/#{id}", body: JSON.generate(wish), expect_status: wish.delete(:status) || 200)
+    def decide(**wish)
+      call(:post, "/senders/#{id}", body: JSON.generate(wish), expect_status: wish.delete(:status) || 200)
+    end
 
     # Whether a request to the sender would leave, and as whose signal it would be heard.
     def verdict(path)

@@ -2,7 +2,8 @@
 
 require_relative "../app_helper"
 
-# Two exports of the same days are told apart: where, by how much, since when. The figures are held against what was written into them.
+# Two exports of the same days are told apart: where, by how much, since when. The figures are held against
+# what was written into them.
 RSpec.describe ExportDifference, :empty do
   before do
     DemoFixture.clear
@@ -11,10 +12,15 @@ RSpec.describe ExportDifference, :empty do
 
   def import(rows, source: "Analytics")
     csv = "date,source,medium,campaign,sessions,conversions\n#{rows.map { |row| row.join(",") }.join("\n")}\n"
-    TrafficImporting.new(@workspace, csv, filename: "rows.csv", source: source).call.tap { Explaining.new(@workspace).call }
+    TrafficImporting.new(@workspace, csv, filename: "rows.csv", source: source).call
+      .tap { Explaining.new(@workspace).call }
   end
 
-  def told(import, by) = described_class.new(import).document["by"][by].map { |one| [one["value"], one["since"], *one.values_at("before", "after").flat_map(&:values)] }
+  def told(import, by)
+    described_class.new(import).document["by"][by].map do |one|
+      [one["value"], one["since"], *one.values_at("before", "after").flat_map(&:values)]
+    end
+  end
 
   it "says on which days and in what they differ, and leaves out days that only one of them holds" do
     first = import([["2026-06-01", "isle", "email", "june", 5, 1], ["2026-06-02", "isle", "email", "june", 7, 1], ["2026-06-03", "isle", "email", "june", 9, 1]])

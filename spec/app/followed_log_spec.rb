@@ -4,7 +4,8 @@ require_relative "../app_helper"
 require "zlib"
 require_relative "../../app/cli/command_line"
 
-# An access log that a server writes, lays aside and begins anew, as it is found by the command line and the worker.
+# An access log that a server writes, lays aside and begins anew, as it is found by the command line and the
+# worker.
 RSpec.describe FollowedLog, :empty do
   agent = "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/120.0.0.0 Safari/537.36"
 
@@ -30,7 +31,9 @@ RSpec.describe FollowedLog, :empty do
   # @return [Array<Array>] day, landing page and sessions
   def read
     @log.read
-    @workspace.traffic_rows.joins(:combination).order(:date, "combinations.landing").pluck(:date, "combinations.landing", :sessions).map { |date, *rest| [date.day, *rest] }
+    @workspace.traffic_rows.joins(:combination).order(:date, "combinations.landing")
+      .pluck(:date, "combinations.landing", :sessions)
+      .map { |date, *rest| [date.day, *rest] }
   end
 
   it "reads it as it grows, over midnight, and from one file to the next, each session once" do
@@ -54,7 +57,11 @@ RSpec.describe FollowedLog, :empty do
 
   it "finds a day in a log of any length, past lines that nobody can read" do
     noise = "\x00\xFFgarbage\n".b
-    File.open(path, "wb") { |file| 6_000.times { |number| file << line("#{format("%02d", 1 + number / 300)}T#{format("%02d:%02d", number % 300 / 13, number % 60)} #{number % 200} /p#{number}") << ((number % 40 == 7) ? noise : "") } }
+    File.open(path, "wb") do |file|
+      6_000.times do |number|
+        file << line("#{format("%02d", 1 + number / 300)}T#{format("%02d:%02d", number % 300 / 13, number % 60)} #{number % 200} /p#{number}") << ((number % 40 == 7) ? noise : "")
+      end
+    end
     tail = StringIO.new
     Orvant::Traffic::LogEnd.new(path).write(Time.utc(2026, 11, 18), tail)
     found = tail.string.lines.filter_map { |one| Orvant::Traffic::LogLine.read(one.scrub) }

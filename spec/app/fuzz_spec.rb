@@ -2,12 +2,14 @@
 
 require_relative "../app_helper"
 
-# Seeded requests against every operation: none trips the server. The sharp part runs always, ten thousand in `bin/test long`.
+# Seeded requests against every operation: none trips the server. The sharp part runs always, ten thousand in
+# `bin/test long`.
 RSpec.describe "Seeded requests", :api, :demo do
   seed = Integer(ENV.fetch("ORVANT_SEED", 20_261_126))
   many = ENV.key?("ORVANT_LONG") ? 10_000 : 400
 
-  # Deeds that would reach out over the network or run for long are stopped at the door: it is the request that is tried.
+  # Deeds that would reach out over the network or run for long are stopped at the door: it is the request
+  # that is tried.
   before do
     allow(Delayed::Job).to receive(:enqueue)
     allow(FollowOnce).to receive(:for).and_return({"outcome" => "refused", "lost" => [], "hops" => [], "offer" => nil})

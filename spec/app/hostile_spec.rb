@@ -2,7 +2,8 @@
 
 require_relative "../app_helper"
 
-# Every operation of the OpenAPI document with what nobody should send: it is answered in words or done, and never trips.
+# Every operation of the OpenAPI document with what nobody should send: it is answered in words or done, and
+# never trips.
 RSpec.describe "Hostile requests", :api, :demo do
   bodies = {
     "nothing" => "",

@@ -74,7 +74,10 @@ RSpec.describe Importing, :demo do
         ["#{site},ad,One\n#{site},ad,Two\n", "#{site},ad,Two\n#{site},ad,Three\n"].map do |rows|
           import("address,kind,found\n#{rows}")
         end
-      places = -> { workspace.links.live.where(address: site).flat_map { |link| link.sightings.order(:id).pluck(:place) } }
+      places = -> {
+        workspace.links.live.where(address: site)
+          .flat_map { |link| link.sightings.order(:id).pluck(:place) }
+      }
       expect(places.call).to eq(%w[One Two Three])
       ImportRemoval.new(files[order.first]).call
       expect(places.call).to match_array(left)

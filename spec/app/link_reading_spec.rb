@@ -17,16 +17,25 @@ RSpec.describe LinkReading, :empty do
     LinkImporting.new(@workspace, "address\n#{built}\n", filename: "a.csv").call
   end
 
-  def sweep = Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {}, state: "done")
+  def sweep
+    Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {}, state: "done")
+  end
 
-  def trail(final) = LinkTrail.create!(sweep: sweep, link: @workspace.links.first, visitor: "desktop", outcome: "landed", status: 200, final_address: final, landing_page: "a.test/", engine: "http", hops: [], shape: "s", look: "none")
+  def trail(final)
+    LinkTrail.create!(sweep: sweep, link: @workspace.links.first, visitor: "desktop", outcome: "landed", status: 200, final_address: final, landing_page: "a.test/", engine: "http", hops: [], shape: "s", look: "none")
+  end
 
   def opened(address, said, tags: ["gull"])
-    signals = said.map { |values| {"tag" => "gull", "event" => "view", "kind" => "page_view", "values" => values, "page" => address} }
+    signals = said.map do |values|
+      {"tag" => "gull", "event" => "view", "kind" => "page_view", "values" => values, "page" => address}
+    end
     PageVisit.create!(sweep: sweep, workspace: @workspace, page: "a.test/", visit: {"address" => address, "reason" => nil, "tags" => tags, "signals" => signals})
   end
 
-  def rows(final) = described_class.new(trail(final), @workspace).document&.fetch("rows")&.map { |row| row.values_at("role", "built", "landed", "read", "same") }
+  def rows(final)
+    described_class.new(trail(final), @workspace).document&.fetch("rows")
+      &.map { |row| row.values_at("role", "built", "landed", "read", "same") }
+  end
 
   it "says role by role what was built, what lands, and what each tag reads" do
     opened(built, [{"source" => "isle", "medium" => "Email"}, {"source" => "later"}])
@@ -39,7 +48,10 @@ RSpec.describe LinkReading, :empty do
 
   it "says nothing where the page was opened with another link's values, or could not be" do
     opened("http://a.test/?utm_source=other", [{"source" => "other"}])
-    PageVisit.last.dup.tap { |one| one.sweep = sweep }.tap { |one| one.visit = one.visit.merge("address" => built, "reason" => "It could not be opened.") }.save!
+    PageVisit.last.dup.tap { |one| one.sweep = sweep }
+      .tap { |one|
+        one.visit = one.visit.merge("address" => built, "reason" => "It could not be opened.")
+      }.save!
     expect(rows(built)).to be_nil
   end
 end

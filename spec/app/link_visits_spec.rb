@@ -2,7 +2,8 @@
 
 require_relative "../app_helper"
 
-# From a link to its visits: those that carry its values, right or wrong, or the plain word that there are none.
+# From a link to its visits: those that carry its values, right or wrong, or the plain word that there are
+# none.
 RSpec.describe LinkVisits, :empty do
   before do
     DemoFixture.clear
@@ -11,7 +12,10 @@ RSpec.describe LinkVisits, :empty do
     LinkImporting.new(@workspace, csv, filename: "a.csv").call
   end
 
-  def visits(part) = @workspace.links.find_by!("address LIKE ?", "%#{part}%").then { |link| described_class.new(link, link.address).document }
+  def visits(part)
+    @workspace.links.find_by!("address LIKE ?", "%#{part}%")
+      .then { |link| described_class.new(link, link.address).document }
+  end
 
   it "adds up what carries its values, whatever else it says, from the first day to the last" do
     expect(visits("june")).to be_nil

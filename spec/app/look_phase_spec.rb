@@ -6,12 +6,16 @@ require_relative "../app_helper"
 RSpec.describe LookPhase do
   before do
     DemoFixture.clear
-    # A page that stays, one whose script drops the parameters of all its visitors, and one that does so where content is carried.
+    # A page that stays, one whose script drops the parameters of all its visitors, and one that does so where
+    # content is carried.
     @server = RawServer.new do |request|
       case request[/\A\w+ (?:http:\/\/[^\/ ]+)?([^ ?]+)/, 1]
-      when "/stays" then RawServer.page("<title>Stays</title><h1>All you need to know</h1><script>window.seen = location.href</script>")
-      when "/moves" then RawServer.page("<script>setTimeout(() => location.replace('/arrived'), 3000)</script>")
-      when "/picky" then RawServer.page("<script>if (location.search.includes('utm_content')) location.replace('/arrived')</script>")
+      when "/stays"
+        RawServer.page("<title>Stays</title><h1>All you need to know</h1><script>window.seen = location.href</script>")
+      when "/moves"
+        RawServer.page("<script>setTimeout(() => location.replace('/arrived'), 3000)</script>")
+      when "/picky"
+        RawServer.page("<script>if (location.search.includes('utm_content')) location.replace('/arrived')</script>")
       else RawServer.page("<title>Arrived</title><h1>Arrived at the harbour</h1>")
       end
     end
@@ -21,12 +25,15 @@ RSpec.describe LookPhase do
 
   after { @server.stop }
 
-  def link(path, number) = "http://www.skerryline.example/#{path}?utm_source=island-letter&utm_medium=email&utm_campaign=letter-#{number}#{"&utm_content=button" if number.even?}"
+  def link(path, number)
+    "http://www.skerryline.example/#{path}?utm_source=island-letter&utm_medium=email&utm_campaign=letter-#{number}#{"&utm_content=button" if number.even?}"
+  end
 
   def sweep(paths)
     rows = paths.flat_map { |path| (1..8).map { |number| "#{link(path, number)},message,Letter" } }
     LinkImporting.new(@workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
-    Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []}).tap { |one| TrailPhase.new(one).call }
+    Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+      .tap { |one| TrailPhase.new(one).call }
   end
 
   def looks(sweep) = sweep.link_trails.group(:landing_page, :look, :engine).count
@@ -53,7 +60,8 @@ RSpec.describe LookPhase do
     dropped = Finding.current.where(code: "trail/dropped")
     expect(dropped.count).to eq(8)
 
-    second = Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []}).tap { |one| TrailPhase.new(one).call }
+    second = Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+      .tap { |one| TrailPhase.new(one).call }
     expect(dropped.count).to eq(8)
     described_class.new(second).call
     expect([dropped.reload.distinct.pluck(:sweep_id), dropped.count, Finding.where(code: "trail/dropped", absent_in_id: second.id).count]).to eq([[second.id], 8, 8])

@@ -3,7 +3,8 @@
 require_relative "../app_helper"
 require_relative "../../app/cli/command_line"
 
-# Whoever asks, the same is said of every link: sweep, effect of a change, learning, checks over all links, sheets and command line.
+# Whoever asks, the same is said of every link: sweep, effect of a change, learning, checks over all links,
+# sheets and command line.
 RSpec.describe LinkEntries, :api, :empty do
   dialect = ->(network, open, close) { {"network" => network, "open" => open, "close" => close, "tokens" => [{"token" => "ad", "sample" => "a1"}]} }
   rules = {
@@ -27,10 +28,13 @@ RSpec.describe LinkEntries, :api, :empty do
   before(:context) do
     @workspace = Workspace.create!(name: "skerry-line", title: "Skerry Line", host_map: {}, signatures: [], expected_tags: [])
     @workspace.convention_versions.create!(version: 1, document: rules)
-    table = ads.each_with_index.map { |(network, account, tail, _), number| [network, account, "Autumn", "ad #{number}", number, "http://www.skerryline.example/#{number}", tail].join(",") }
+    table = ads.each_with_index.map do |(network, account, tail, _), number|
+      [network, account, "Autumn", "ad #{number}", number, "http://www.skerryline.example/#{number}", tail].join(",")
+    end
     LinkImporting.new(@workspace, ["network,account,campaign,ad,id,landing,tail", *table].join("\n"), filename: "ads.csv", kind: "ads").call
     LinkImporting.new(@workspace, "address,kind,page\n/b?utm_source=x,page,http://www.skerryline.example/\nhttp://www.skerryline.example/b?utm_source=x,message,\n", filename: "both.csv").call
-    @expected = ads.each_with_index.to_h { |(*, codes), number| ["/#{number}", codes] }.merge("/b" => %w[param/internal param/missing])
+    @expected = ads.each_with_index.to_h { |(*, codes), number| ["/#{number}", codes] }
+      .merge("/b" => %w[param/internal param/missing])
   end
 
   def by_path(found) = found.to_h { |address, codes| [Orvant::Address.new(address).path, codes.sort] }
@@ -39,16 +43,26 @@ RSpec.describe LinkEntries, :api, :empty do
     judge = LinkJudge.new(@workspace.convention, ->(text, **) { Orvant::Trail.new(address: text, outcome: "unreachable", final_address: text, engine: "http", visitor: "desktop", hops: []) })
     landed = ->(link) { Orvant::Trail.new(address: link.address, outcome: "landed", final_address: link.address, status: 200, engine: "http", visitor: "desktop", body: "<p>A page with enough to read</p>", headers: {}, hops: [Orvant::Trail::Hop.new(address: link.address, status: 200, ms: 1, params: [])]) }
     entries = described_class.new(@workspace).to_a
-    swept = @workspace.links.includes(:sightings).map { |link| [link.address, judge.call(link, [landed.call(link)]).findings.map(&:code).grep(/param/)] }
-    previewed = entries.map { |entry| [entry.address.raw, Orvant::Checks::Param.verdict(entry, @workspace.convention).map(&:first)] }
-    table = entries.select { |entry| entry.kind == "ad" }.map { |entry| [entry.address.raw, "ad", *entry.sightings.first.facts.values_at("network", "account")].join(",") }
+    swept = @workspace.links.includes(:sightings)
+      .map { |link| [link.address, judge.call(link, [landed.call(link)]).findings.map(&:code).grep(/param/)] }
+    previewed = entries.map do |entry|
+      [entry.address.raw, Orvant::Checks::Param.verdict(entry, @workspace.convention).map(&:first)]
+    end
+    table = entries.select { |entry| entry.kind == "ad" }
+      .map { |entry|
+        [entry.address.raw, "ad", *entry.sightings.first.facts.values_at("network", "account")].join(",")
+      }
     report = CheckReport.new(Orvant::Inventory::LinkList.read(["address,kind,network,account", *table].join("\n")), @workspace.convention)
-    printed = report.json.map { |line| JSON.parse(line) }.select { |line| line["address"] }.map { |line| [line["address"], line["findings"].map { |one| one["code"] }] }
+    printed = report.json.map { |line| JSON.parse(line) }
+      .select { |line| line["address"] }
+      .map { |line| [line["address"], line["findings"].map { |one| one["code"] }] }
 
     expect(by_path(swept)).to eq(@expected)
     expect(by_path(previewed)).to eq(@expected)
     expect(by_path(printed)).to eq(@expected.except("/b"))
-    ruled = @workspace.links.to_h { |link| [Orvant::Address.new(link.address).path, LinkRules.new(link, @workspace.convention).document["scope"].slice("account", "network")] }
+    ruled = @workspace.links.to_h do |link|
+      [Orvant::Address.new(link.address).path, LinkRules.new(link, @workspace.convention).document["scope"].slice("account", "network")]
+    end
     expect(ruled.values_at("/0", "/4", "/b")).to eq([{"account" => "North", "network" => "Tidepost"}, {"account" => "South", "network" => "Brightbuoy"}, {}])
   end
 
@@ -71,7 +85,8 @@ RSpec.describe LinkEntries, :api, :empty do
   end
 
   it "judges an out-link that is in no list where it arrives, in all places" do
-    link = LinkImporting.new(@workspace, "address,kind\nhttp://out.stranger.example/1,post\n", filename: "out.csv").call && @workspace.links.find_by!(host: "out.stranger.example")
+    link = LinkImporting.new(@workspace, "address,kind\nhttp://out.stranger.example/1,post\n", filename: "out.csv").call &&
+      @workspace.links.find_by!(host: "out.stranger.example")
     arrived = "http://www.skerryline.example/o?utm_source=X&utm_medium=paid"
     sweep = Sweep.create!(workspace: @workspace, scope: {"links" => "all"}, state: "done", convention_version: @workspace.convention_version)
     trail = Orvant::Trail.new(address: link.address, outcome: "landed", final_address: arrived, status: 200, engine: "http", visitor: "desktop", hops: [])
@@ -82,7 +97,9 @@ RSpec.describe LinkEntries, :api, :empty do
 
   describe "what an ad has lost since its network was last read" do
     def read(*tails)
-      table = tails.each_with_index.map { |tail, number| "Tidepost,South,Autumn,lost #{number},L#{number},http://www.skerryline.example/l#{number},#{tail}" }
+      table = tails.each_with_index.map do |tail, number|
+        "Tidepost,South,Autumn,lost #{number},L#{number},http://www.skerryline.example/l#{number},#{tail}"
+      end
       LinkImporting.new(@workspace, ["network,account,campaign,ad,id,landing,tail", *table].join("\n"), filename: "lost.csv", kind: "ads", source: "Lost").call
     end
 
@@ -110,7 +127,8 @@ RSpec.describe LinkEntries, :api, :empty do
     levels = [{"name" => "campaign", "tail" => "utm_source=Tidepost&utm_medium=(~medium~)"}, {"name" => "ad", "landing" => "http://www.skerryline.example/?x=1&utm_content=B#top", "own" => {"medium" => "Paid"}}]
     ad = ->(id, from, to) { Orvant::Fix::AdRows::Ad.new(facts: facts.merge("id" => id), levels: levels, from: "http://www.skerryline.example/?#{from}", to: "http://www.skerryline.example/?#{to}") }
     from, to = "x=1&utm_content=B&utm_source=Tidepost&utm_medium=Paid", "x=1&utm_content=b&utm_source=tidepost&utm_medium=paid&utm_term=new"
-    rows = Orvant::Fix::AdRows.new([ad.call("7", from, to), ad.call("8", from, to)]).rows.map { |row| row.to_h.values_at("level", "id", "part", "as_it_is", "as_it_should_be") }
+    rows = Orvant::Fix::AdRows.new([ad.call("7", from, to), ad.call("8", from, to)]).rows
+      .map { |row| row.to_h.values_at("level", "id", "part", "as_it_is", "as_it_should_be") }
     expect(rows).to contain_exactly(
       ["campaign", nil, "tail", "utm_source=Tidepost&utm_medium=(~medium~)", "utm_source=tidepost&utm_medium=(~medium~)&utm_term=new"],
       ["ad", "7", "landing", levels[1]["landing"], "http://www.skerryline.example/?x=1&utm_content=b#top"], ["ad", "8", "landing", levels[1]["landing"], "http://www.skerryline.example/?x=1&utm_content=b#top"],

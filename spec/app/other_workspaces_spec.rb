@@ -2,8 +2,8 @@
 
 require_relative "../app_helper"
 
-# What belongs to one workspace is reached through no other: every operation that names something by its number is asked for what another
-# workspace has, by the owner of an empty one.
+# What belongs to one workspace is reached through no other: every operation that names something by its
+# number is asked for what another workspace has, by the owner of an empty one.
 RSpec.describe Api, :swept do
   before { Founding.call(title: "Stranger", own_hosts: ["a.test"]) }
 
@@ -11,7 +11,11 @@ RSpec.describe Api, :swept do
   def least(schema)
     schema = ApiDocument.own.document.dig(*schema["$ref"].delete_prefix("#/").split("/")) if schema["$ref"]
     case Array(schema["type"]).first
-    when "object" then schema.fetch("required", []).to_h { |name| [name, {"decision" => "held", "state" => "declined"}[name] || least(schema["properties"].fetch(name))] }
+    when "object"
+      schema.fetch("required", [])
+        .to_h { |name|
+          [name, {"decision" => "held", "state" => "declined"}[name] || least(schema["properties"].fetch(name))]
+        }
     when "array" then []
     when "string" then schema["enum"]&.first || ((schema["format"] == "date") ? "2030-01-01" : "a")
     when "integer" then 1
@@ -22,22 +26,30 @@ RSpec.describe Api, :swept do
   # Everything but what asking itself leaves behind.
   def state
     tables = ActiveRecord::Base.connection.tables - %w[schema_migrations ar_internal_metadata delayed_jobs heartbeats signpost_passes pass_logs]
-    tables.to_h { |table| [table, ActiveRecord::Base.connection.select_rows("SELECT * FROM #{table} ORDER BY 1").hash] }
+    tables.to_h do |table|
+      [table, ActiveRecord::Base.connection.select_rows("SELECT * FROM #{table} ORDER BY 1").hash]
+    end
   end
 
   it "answers with nothing of another's, and changes nothing of it" do
     ours = Workspace.find_by!(name: "skerry-line")
     ours.build_sheets.create!(name: "x", rows: [])
-    ours.senders.create!(host: "b.test", example: "http://b.test/", ways: [], pages: [], paths: [], seen_at: Time.now) if ours.senders.none?
+    if ours.senders.none?
+      ours.senders.create!(host: "b.test", example: "http://b.test/", ways: [], pages: [], paths: [], seen_at: Time.now)
+    end
     numbers = (1..3).to_a + [Finding, Fix, Link, Import, Sweep, BuildSheet, Signpost, Sender, RowTemplate].filter_map { |model| model.maximum(:id) }.uniq
     before = state
     answers = ApiDocument.own.document["paths"].flat_map do |path, methods|
-      next [] unless path.start_with?("/api/workspaces/{workspace}/") && path.match?(/\{(?:id|version|sweep|name)\}/)
+      unless path.start_with?("/api/workspaces/{workspace}/") && path.match?(/\{(?:id|version|sweep|name)\}/)
+        next []
+      end
 
       methods.slice("get", "post", "put", "patch", "delete").flat_map do |method, operation|
         schema = operation.dig("requestBody", "content", "application/json", "schema")
         numbers.map do |number|
-          asked = path.sub("{workspace}", "stranger").sub("{name}", "book-a-day-pass").gsub(/\{\w+\}/, number.to_s)
+          asked = path.sub("{workspace}", "stranger")
+            .sub("{name}", "book-a-day-pass")
+            .gsub(/\{\w+\}/, number.to_s)
           env = Rack::MockRequest.env_for("http://127.0.0.1#{asked}", :method => method.upcase, :input => schema ? JSON.generate(least(schema)) : "", "HTTP_HOST" => "127.0.0.1")
           ["#{method} #{path}", Api.call(env).first]
         end

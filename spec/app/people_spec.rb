@@ -58,7 +58,9 @@ RSpec.describe SessionResource, :api do
     expect(ask("GET", "/api/workspaces").first).to eq(401)
     expect(ask("POST", "/api/owner", {name: "Eve", mail: "eve@example.test", password: secret}).first).to eq(401)
     _, link = Invitation.founder
-    answers = Array.new(2) { ask("POST", "/api/invitations/#{link}", {name: "Ann", mail: "ann@example.test", password: secret}).first }
+    answers = Array.new(2) do
+      ask("POST", "/api/invitations/#{link}", {name: "Ann", mail: "ann@example.test", password: secret}).first
+    end
     expect(answers).to eq([200, 404])
     expect(Person.pluck(:mail, :founder)).to eq([["ann@example.test", true]])
   end
@@ -77,7 +79,9 @@ RSpec.describe SessionResource, :api do
 
   it "ends a visit by signing out, by thirty days, and by a new password" do
     browser = found
-    others = Array.new(2) { ask("POST", "/api/session", {mail: "ann@example.test", password: secret}).then { token } }
+    others = Array.new(2) do
+      ask("POST", "/api/session", {mail: "ann@example.test", password: secret}).then { token }
+    end
     ask("DELETE", "/api/session", browser: browser)
     SignIn.find_by!(digest: Token.digest(others.first)).update!(created_at: 31.days.ago)
     expect([browser, others.first].map { |one| ask("GET", "/api/workspaces", browser: one).first }).to eq([401, 401])
@@ -98,10 +102,15 @@ RSpec.describe SessionResource, :api do
   it "answers a password with a zero byte as a wrong one, and counts wrong ones at an invitation, too" do
     ann = found
     expect(ask("POST", "/api/session", {mail: "ann@example.test", password: "#{secret}\0"}).last).to include("status" => 403, "kind" => "wrong_password")
-    Founding.call(title: "There", own_hosts: ["b.test"]).then { |there| Membership.create!(person: Person.find_by!(mail: "ann@example.test"), workspace: there, role: "owner") }
+    Founding.call(title: "There", own_hosts: ["b.test"])
+      .then { |there|
+        Membership.create!(person: Person.find_by!(mail: "ann@example.test"), workspace: there, role: "owner")
+      }
     join("rob@example.test", "reader", by: ann)
     _, again = ask("POST", "/api/workspaces/there/invitations", {mail: "rob@example.test", role: "reader"}, browser: ann)
-    statuses = Array.new(11) { ask("POST", "/api/invitations/#{again["link"][%r{[^/]+\z}]}", {password: "not the right one"}).first }
+    statuses = Array.new(11) do
+      ask("POST", "/api/invitations/#{again["link"][%r{[^/]+\z}]}", {password: "not the right one"}).first
+    end
     expect([statuses.first, statuses.last]).to eq([422, 429])
   end
 
@@ -109,7 +118,9 @@ RSpec.describe SessionResource, :api do
     found
     counted = 0
     allow_any_instance_of(BCrypt::Password).to receive(:is_password?) { (counted += 1).zero? }
-    %w[ann@example.test nobody@example.test].each { |mail| ask("POST", "/api/session", {mail: mail, password: "x"}) }
+    %w[ann@example.test nobody@example.test].each do |mail|
+      ask("POST", "/api/session", {mail: mail, password: "x"})
+    end
     expect(counted).to eq(2)
   end
 
@@ -143,7 +154,9 @@ RSpec.describe SessionResource, :api do
     Founding.call(title: "There", own_hosts: ["b.test"])
     expect(ask("GET", "/api/workspaces", browser: bob).last["workspaces"].map { |one| one["name"] }).to eq(["here"])
     expect(ask("GET", "/api/workspaces/there/links", browser: bob).first).to eq(404)
-    answers = [[ann, "bob@example.test"], [bob, "ann@example.test"]].map { |browser, mail| ask("DELETE", "/api/workspaces/here/people/#{id_of(mail)}", browser: browser).first }
+    answers = [[ann, "bob@example.test"], [bob, "ann@example.test"]].map do |browser, mail|
+      ask("DELETE", "/api/workspaces/here/people/#{id_of(mail)}", browser: browser).first
+    end
     expect(answers).to eq([204, 404])
     expect(ask("DELETE", "/api/workspaces/here/people/#{id_of("ann@example.test")}", browser: ann).last["detail"]).to include("keeps an owner")
   end
@@ -204,7 +217,9 @@ RSpec.describe SessionResource, :api do
       _, invited = ask("POST", "/api/workspaces/here/invitations", {mail: "rob@example.test", role: "reader"}, browser: ann)
       expect(invited["sent"]).to be(true)
       expect(server.received.pop).to include("To: rob@example.test", invited["link"])
-      answers = %w[ann@example.test nobody@example.test].map { |mail| ask("POST", "/api/password-links", {mail: mail}) }
+      answers = %w[ann@example.test nobody@example.test].map do |mail|
+        ask("POST", "/api/password-links", {mail: mail})
+      end
       expect(answers.uniq.size).to eq(1)
       expect(server.received.pop).to include("To: ann@example.test")
     end

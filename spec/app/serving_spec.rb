@@ -23,7 +23,9 @@ RSpec.describe Backup, :demo do
 
   def zip(**entries)
     FileUtils.rm_f(file)
-    Zip::File.open(file, create: true) { |archive| entries.each { |name, bytes| archive.get_output_stream(name.to_s) { |out| out.write(bytes) } } }
+    Zip::File.open(file, create: true) do |archive|
+      entries.each { |name, bytes| archive.get_output_stream(name.to_s) { |out| out.write(bytes) } }
+    end
   end
 
   it "brings back what was there in the middle of a sweep, whole" do
@@ -80,8 +82,12 @@ end
 
 RSpec.describe Heartbeat, :empty do
   it "gives the work of a silent worker to the others, and leaves that of a living one" do
-    %w[alive silent].each { |name| Delayed::Job.enqueue(ExplainJob.new(0)).update!(locked_by: name, locked_at: Time.now.utc, run_at: Time.now.utc) }
-    Delayed::Job.enqueue(ExplainJob.new(0)).update!(locked_by: "unheard of", locked_at: Time.now.utc - described_class::DEAD - 1)
+    %w[alive silent].each do |name|
+      Delayed::Job.enqueue(ExplainJob.new(0))
+        .update!(locked_by: name, locked_at: Time.now.utc, run_at: Time.now.utc)
+    end
+    Delayed::Job.enqueue(ExplainJob.new(0))
+      .update!(locked_by: "unheard of", locked_at: Time.now.utc - described_class::DEAD - 1)
     described_class.create!(worker: "alive", at: Time.now.utc)
     described_class.create!(worker: "silent", at: Time.now.utc - described_class::DEAD - 1)
     described_class.bury_the_dead

@@ -5,7 +5,9 @@ require_relative "../app_helper"
 RSpec.describe Sweep, :demo do
   let(:workspace) { Workspace.find_by!(name: "skerry-line") }
   # A few links tell as much as all of them here.
-  let(:scope) { scope_of(workspace.links.where("address LIKE '%Autumn-Day-Pass%' OR address LIKE '%walks-2026%'")) }
+  let(:scope) do
+    scope_of(workspace.links.where("address LIKE '%Autumn-Day-Pass%' OR address LIKE '%walks-2026%'"))
+  end
 
   def scope_of(links) = {"links" => links.ids, "pages" => [], "rehearsals" => []}
 
@@ -65,7 +67,9 @@ RSpec.describe Sweep, :demo do
     end
 
     first = spawn_worker.call
-    caught = until_true { LinkTrail.where(sweep: sweep).count.then { |count| count if count.between?(30, 550) } }
+    caught = until_true do
+      LinkTrail.where(sweep: sweep).count.then { |count| count if count.between?(30, 550) }
+    end
     Process.kill("KILL", first)
     Process.wait(first)
     expect(sweep.reload.state).to eq("running")

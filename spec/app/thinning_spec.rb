@@ -19,15 +19,20 @@ RSpec.describe Thinning, :empty do
   def sweep(days, links: [@one, @two])
     at = days.days.ago
     Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {"links" => "all", "rehearsals" => "all"}, state: "done", whole: true, created_at: at, started_at: at, finished_at: at).tap do |made|
-      links.each { |link| LinkTrail.create!(sweep: made, link: link, visitor: "desktop", outcome: "landed", status: 200, final_address: link.address, landing_page: "a.test/", engine: "http", hops: [{"address" => link.address}], shape: "s", look: "none", created_at: at) }
-      PageVisit.create!(sweep: made, workspace: @workspace, page: "a.test/", visit: {}, created_at: at).then { |visit| File.write(visit.recording, "y" * 10) }
+      links.each do |link|
+        LinkTrail.create!(sweep: made, link: link, visitor: "desktop", outcome: "landed", status: 200, final_address: link.address, landing_page: "a.test/", engine: "http", hops: [{"address" => link.address}], shape: "s", look: "none", created_at: at)
+      end
+      PageVisit.create!(sweep: made, workspace: @workspace, page: "a.test/", visit: {}, created_at: at)
+        .then { |visit| File.write(visit.recording, "y" * 10) }
       RehearsalRun.create!(sweep: made, rehearsal_script: @script, run: {}, created_at: at)
       FileUtils.mkdir_p(RehearsalRun.pictures(made.id, @script.id))
       File.write(File.join(RehearsalRun.pictures(made.id, @script.id), "step-1.png"), "x" * 100)
     end
   end
 
-  def whole(sweep) = [sweep.link_trails.count { |one| one.hops.any? }, sweep.workspace.page_visits.where(sweep: sweep).count, sweep.rehearsal_runs.count, Dir.exist?(RehearsalRun.pictures(sweep.id, @script.id))]
+  def whole(sweep)
+    [sweep.link_trails.count { |one| one.hops.any? }, sweep.workspace.page_visits.where(sweep: sweep).count, sweep.rehearsal_runs.count, Dir.exist?(RehearsalRun.pictures(sweep.id, @script.id))]
+  end
 
   it "keeps the last two, what stands, and what proved; of the others only how they ended" do
     old, proof, standing, *rest = [400, 300, 250, 200, 100, 1].map { |days| sweep(days) }
@@ -70,7 +75,8 @@ RSpec.describe Thinning, :empty do
     end
     before = post.counts
     expect(described_class.new(@workspace).call["passes"]).to eq(1)
-    expect(post.passes.order(:at, :device, :repeat).pluck(:device, :repeat, :times)).to eq([["phone", false, 2], ["phone", true, 1], ["computer", false, 1], ["phone", false, 1]])
+    expect(post.passes.order(:at, :device, :repeat)
+      .pluck(:device, :repeat, :times)).to eq([["phone", false, 2], ["phone", true, 1], ["computer", false, 1], ["phone", false, 1]])
     expect(post.counts).to eq(before)
     expect(described_class.new(@workspace).call["passes"]).to eq(0)
   end

@@ -25,7 +25,8 @@ RSpec.describe TrafficTable, :empty do
   end
 
   def import(text, kind = "traffic", source: "rows")
-    Importing.of(kind).new(@workspace, text, filename: "t.csv", kind: kind, source: source, options: {"network" => "Tidepost"}).call.tap { Explaining.new(@workspace.reload).call }
+    Importing.of(kind).new(@workspace, text, filename: "t.csv", kind: kind, source: source, options: {"network" => "Tidepost"}).call
+      .tap { Explaining.new(@workspace.reload).call }
   end
 
   # @return [Array<Array>] what sqlite3 says of the file itself
@@ -33,7 +34,8 @@ RSpec.describe TrafficTable, :empty do
     Dir.mktmpdir do |folder|
       file = File.join(folder, "rows.csv")
       File.write(file, first + lines.join("\n"))
-      IO.popen(["sqlite3", ":memory:", ".mode csv", ".import #{file} r", ".separator ,", sql], &:read).split(/\r?\n/).map { |line| CSV.parse_line(line) }
+      IO.popen(["sqlite3", ":memory:", ".mode csv", ".import #{file} r", ".separator ,", sql], &:read).split(/\r?\n/)
+        .map { |line| CSV.parse_line(line) }
     end
   end
 
@@ -41,7 +43,9 @@ RSpec.describe TrafficTable, :empty do
     it "sums by #{down} as sqlite3 does, over all days and within a period" do
       ["", "from=2026-10-05&to=2026-10-20"].each do |period|
         where = period.empty? ? "1" : "date BETWEEN '2026-10-05' AND '2026-10-20'"
-        expected = sqlite("SELECT #{sql}, SUM(sessions), SUM(conversions), SUM(CAST(ROUND(revenue * 100) AS INTEGER)) FROM r WHERE #{where} GROUP BY 1").to_h { |value, *sums| [value.to_s, sums.map(&:to_i)] }
+        expected = sqlite("SELECT #{sql}, SUM(sessions), SUM(conversions), SUM(CAST(ROUND(revenue * 100) AS INTEGER)) FROM r WHERE #{where} GROUP BY 1").to_h do |value, *sums|
+          [value.to_s, sums.map(&:to_i)]
+        end
         table = call(:get, "/traffic/table?down=#{down}&across=device&#{period}")
         expect(table["rows"].to_h { |row| [row["value"], row.values_at("sessions", "conversions", "revenue")] }).to eq(expected)
         expect(table["totals"].values_at("sessions", "conversions", "revenue")).to eq(expected.values.transpose.map(&:sum))
@@ -58,7 +62,9 @@ RSpec.describe TrafficTable, :empty do
       stub_const("TrafficTable::SUMMED", {"combinations.channel" => "traffic_days.channel", "traffic_rows.date" => "traffic_days.date", "explanations.cause" => "explanations.cause"})
     end
     ["", "channel=Unassigned", "cause=letter+case", "wrong=1", "source=tidepost&device=phone", "channel=Direct&from=2026-10-05&to=2026-10-20", "fix=#{@workspace.fixes.first.id}"].each do |asked|
-      lists = %w[date sessions campaign].map { |sort| call(:get, "/traffic/rows?limit=500&sort=#{sort}&#{asked}") }
+      lists = %w[date sessions campaign].map do |sort|
+        call(:get, "/traffic/rows?limit=500&sort=#{sort}&#{asked}")
+      end
       expect(lists.map { |list| list["rows"].map { |row| row["id"] }.sort }.uniq.size).to eq(1), asked
       expect(lists.map { |list| list["rows"].sum { |row| row["sessions"] } }.uniq).to eq([lists.first["sessions"]]), asked
     end
@@ -68,7 +74,12 @@ RSpec.describe TrafficTable, :empty do
     other = Founding.call(title: "Other", own_hosts: ["a.test"])
     TrafficImporting.new(other, "date,sessions,source\n2026-10-02,77,elsewhere\n", filename: "o.csv").call
     stub_const("TrafficExport::BATCH", 7)
-    sums = ->(query) { CSV.parse(call(:get, "/traffic/rows.csv#{query}"), headers: true).then { |rows| [rows.sum { |row| row["sessions"].to_i }, rows.sum { |row| (row["revenue"].to_f * 100).round }, rows.map { |row| row["cause"].to_s }.uniq.sort] } }
+    sums = ->(query) {
+      CSV.parse(call(:get, "/traffic/rows.csv#{query}"), headers: true)
+        .then { |rows|
+          [rows.sum { |row| row["sessions"].to_i }, rows.sum { |row| (row["revenue"].to_f * 100).round }, rows.map { |row| row["cause"].to_s }.uniq.sort]
+        }
+    }
     expected = ->(where) { sqlite("SELECT SUM(sessions), SUM(CAST(ROUND(revenue * 100) AS INTEGER)) FROM r WHERE #{where}").first.map(&:to_i) }
     expect(sums.call("")).to eq([*expected.call("1"), ["", "campaign split by spelling", "letter case"]])
     expect(sums.call("?channel=Unassigned")).to eq([*expected.call("medium = 'Email'"), ["letter case"]])
@@ -188,7 +199,11 @@ RSpec.describe TrafficTable, :empty do
     LinkTrail.create!(sweep: sweep, link: link, visitor: "desktop", outcome: "landed", status: 200, final_address: link.address, judged_address: link.address, landing_page: "www.skerryline.example/walks", engine: "http", hops: [], shape: "s", look: "none")
     Finding.create!(workspace: @workspace, sweep: sweep, link: link, code: "param/missing", weight: "breaks", place: {"role" => "source"}, message: "m", evidence: [], root: "r", remedy: {"at" => "sighting", "action" => "a"}, current: true, created_at: Time.now)
     rows = ->(day) { "date,landing page,sessions\n2026-12-#{day},/walks,5\n" }
-    causes = -> { @workspace.traffic_rows.told.where("date >= '2026-12-01'").order(:date).pluck(:date, "explanations.cause").to_h { |day, cause| [day.day, cause.to_s] } }
+    causes = -> {
+      @workspace.traffic_rows.told.where("date >= '2026-12-01'").order(:date)
+        .pluck(:date, "explanations.cause")
+        .to_h { |day, cause| [day.day, cause.to_s] }
+    }
     %w[01 06].each { |day| import(rows.call(day), source: "day #{day}") }
     expect(causes.call).to eq(1 => "", 6 => "untagged message link")
     import(rows.call("07"), source: "day 07")
@@ -202,9 +217,11 @@ RSpec.describe TrafficTable, :empty do
   it "loses no row and no sum of a file that comes in while others are being summed" do
     late = "#{first}2026-12-20#{lines[5][10..]}\n2026-12-21,late,email,x,/walks,,phone,4,0,0\n"
     Combination.touch_all_of(@workspace.combinations)
-    # What an import does in a transaction of its own, in another process, between the reading of sums and their writing.
+    # What an import does in a transaction of its own, in another process, between the reading of sums and
+    # their writing.
     allow(Combination).to receive(:written).and_wrap_original do |original, sums|
-      @another ||= TrafficImporting.new(@workspace, late, filename: "late.csv", source: "late", import: Import.create!(workspace: @workspace, kind: "traffic", filename: "late.csv", source: "late", state: "running", rejected: [], notes: [])).send(:read_all) || true
+      @another ||= TrafficImporting.new(@workspace, late, filename: "late.csv", source: "late", import: Import.create!(workspace: @workspace, kind: "traffic", filename: "late.csv", source: "late", state: "running", rejected: [], notes: [])).send(:read_all) ||
+        true
       original.call(sums)
     end
     Combination.renew(@workspace)

@@ -3,7 +3,8 @@
 require_relative "../app_helper"
 
 RSpec.describe TrailPhase, :demo do
-  # Judging may follow a corrected address, which lets other fibers run; one of them may store what waits and begin a new list.
+  # Judging may follow a corrected address, which lets other fibers run; one of them may store what waits and
+  # begin a new list.
   it "loses no link whose judging lets another fiber store the batch" do
     workspace = Workspace.find_by!(name: "skerry-line")
     links = workspace.links.swept.where(host: "www.skerryline.example").limit(6).ids

@@ -19,13 +19,17 @@ RSpec.describe UnopenedPages, :empty do
     end
   end
 
-  def sweep = @sweep ||= Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {"links" => "all", "pages" => "landing"}, state: "running", whole: true)
+  def sweep
+    @sweep ||= Sweep.create!(workspace: @workspace, convention_version: @workspace.convention_version, scope: {"links" => "all", "pages" => "landing"}, state: "running", whole: true)
+  end
 
   def opened(path, tags:, heard:)
     PageVisit.create!(sweep: sweep, workspace: @workspace, page: "a.test#{path}", visit: {"tags" => tags, "signals" => heard.map { |tag| {"tag" => tag} }})
   end
 
-  def pages = described_class.new(@workspace).document["pages"].map { |one| one.values_at("page", "tags", "lacking") }
+  def pages
+    described_class.new(@workspace).document["pages"].map { |one| one.values_at("page", "tags", "lacking") }
+  end
 
   it "tells which expected tags do not stand in the markup of pages that were not opened, but for those that a loader brings" do
     crawl({"/old" => {}})

@@ -2,7 +2,8 @@
 
 require_relative "../app_helper"
 
-# Work is begun whole or not at all, waits without stopping others, and what a killed process leaves is taken up.
+# Work is begun whole or not at all, waits without stopping others, and what a killed process leaves is taken
+# up.
 RSpec::Matchers.define_negated_matcher :not_include, :include
 
 RSpec.describe "Work", :api, :demo do
@@ -35,7 +36,10 @@ RSpec.describe "Work", :api, :demo do
   end
 
   it "ends an import whose process was killed, with its reason, and leaves one alone that goes on" do
-    make = ->(at) { workspace.imports.create!(kind: "links", filename: "x.csv", source: "", options: {}, state: "running", rejected: [], notes: []).tap { |one| one.update_columns(updated_at: at) } }
+    make = ->(at) {
+      workspace.imports.create!(kind: "links", filename: "x.csv", source: "", options: {}, state: "running", rejected: [], notes: [])
+        .tap { |one| one.update_columns(updated_at: at) }
+    }
     killed, going_on = make.call(2.minutes.ago), make.call(Time.now.utc)
     LeftUndone.take_up
     expect([killed, going_on].map { |one| one.reload.state }).to eq(%w[failed running])

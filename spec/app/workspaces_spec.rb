@@ -15,7 +15,9 @@ RSpec.describe WorkspacesResource, :api, :demo do
 
   let(:map) { HOST_MAP.call(WorldServer.port, WorldServer.tls_port) }
 
-  def make(**facts) = ask("POST", "", {title: "Île d’Été", own_hosts: ["www.skerryline.example"], host_map: map, **facts})
+  def make(**facts)
+    ask("POST", "", {title: "Île d’Été", own_hosts: ["www.skerryline.example"], host_map: map, **facts})
+  end
 
   it "finds out of a site what need not be typed" do
     status, look = ask("POST", "/look", {address: "skerryline.example", host_map: map})
@@ -119,7 +121,9 @@ RSpec.describe WorkspacesResource, :api, :demo do
     expect(ask("DELETE", "/gone?title=gone").first).to eq(422)
     expect(ask("DELETE", "/gone?title=Gone").first).to eq(204)
     left = ActiveRecord::Base.connection.tables.select { |table| ActiveRecord::Base.connection.column_exists?(table, :workspace_id) }
-      .sum { |table| ActiveRecord::Base.connection.select_value("SELECT COUNT(*) FROM #{table} WHERE workspace_id = #{gone.id}") }
+      .sum { |table|
+        ActiveRecord::Base.connection.select_value("SELECT COUNT(*) FROM #{table} WHERE workspace_id = #{gone.id}")
+      }
     expect([left, LinkTrail.where.not(sweep_id: Sweep.select(:id)).count, rows.call]).to eq([0, 0, before])
   end
 end

@@ -12,7 +12,9 @@ RSpec.describe Orvant::Inventory::AdList do
       "tokens" => [{"token" => "ad.id", "sample" => "88"}, {"token" => "page", "landing" => "plain"}]
     )
 
-  def self.table(header, *rows) = [header, *rows].map { |row| row.is_a?(Array) ? row.join(",") : row }.join("\n")
+  def self.table(header, *rows)
+    [header, *rows].map { |row| row.is_a?(Array) ? row.join(",") : row }.join("\n")
+  end
 
   def read(text, **said) = described_class.read(text, dialects: [said.delete(:dialect)].compact, **said)
 

@@ -13,7 +13,9 @@ RSpec.describe Orvant::Checks::Param::Panel do
     end
   end
 
-  def judged(panel, path) = Orvant::Checks::Param.judge(Orvant::Address.parse("http://www.skerryline.example/#{path}?utm_source=island-letter&utm_medium=email"), Orvant::Checks::Param::Sample.convention, kind: "message", panel: panel).map(&:code)
+  def judged(panel, path)
+    Orvant::Checks::Param.judge(Orvant::Address.parse("http://www.skerryline.example/#{path}?utm_source=island-letter&utm_medium=email"), Orvant::Checks::Param::Sample.convention, kind: "message", panel: panel).map(&:code)
+  end
 
   it "finds what a new check finds, whatever links with the same parameters came before" do
     panel = described_class.new(described_class.usual.checks + [check_on_path(:path)])

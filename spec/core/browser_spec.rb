@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# The sealed browser on pages made for this: what leaves, what is refused, and what reaches a server all the same.
+# The sealed browser on pages made for this: what leaves, what is refused, and what reaches a server all the
+# same.
 RSpec.describe Orvant::Browser::Sealed do
   signature = {
     "tag" => "probe",
@@ -49,7 +50,9 @@ RSpec.describe Orvant::Browser::Sealed do
           script =
             "new Image().src = 'http://192.168.7.7/pixel'; fetch('http://127.0.0.1:#{@server.port}/x'); document.body.insertAdjacentHTML('beforeend', '<iframe src=http://10.0.0.1/></iframe>')"
         end
-        script = "function later() { setTimeout(() => { fetch('#{endpoint}?ev=lead'); document.body.append(Object.assign(document.createElement('p'), {id: 'sent'})) }, 6000) }" if request.include?(" /patient")
+        if request.include?(" /patient")
+          script = "function later() { setTimeout(() => { fetch('#{endpoint}?ev=lead'); document.body.append(Object.assign(document.createElement('p'), {id: 'sent'})) }, 6000) }"
+        end
         RawServer.page("<title>Page</title><button id=send onclick='later()'>Send</button><form><input name=who></form><script>#{script}</script>")
       end
     @map = {"www.probe.example" => "127.0.0.1:#{@server.port}", "in.probe.example" => "127.0.0.1:#{@server.port}"}
@@ -64,7 +67,9 @@ RSpec.describe Orvant::Browser::Sealed do
     @server.stop
   end
 
-  def seal(own, signatures = []) = Orvant::Browser::Seal.new(own: Orvant::Hosts.new([own]), signatures: signatures)
+  def seal(own, signatures = [])
+    Orvant::Browser::Seal.new(own: Orvant::Hosts.new([own]), signatures: signatures)
+  end
 
   def requests_to(host) = @server.requests.grep(/^host: #{Regexp.escape(host)}\r/i)
 
@@ -291,7 +296,9 @@ RSpec.describe Orvant::Browser::Gate do
     expect(ask("GET http://other.example/")).to eq("HTTP/1.1 200")
     before = @server.requests.size
     expect([ask("GET http://other.example/held", @unsaid), ask_within("other.example:80", @unsaid)]).to eq(["HTTP/1.1 200", "HTTP/1.1 200"])
-    two = ask("GET http://www.probe.example/one") { |socket| socket.write("GET http://other.example/two HTTP/1.1\r\nHost: x\r\n\r\n") }
+    two = ask("GET http://www.probe.example/one") do |socket|
+      socket.write("GET http://other.example/two HTTP/1.1\r\nHost: x\r\n\r\n")
+    end
     expect([two, @server.requests.size]).to eq(["HTTP/1.1 200", before + 1])
     expect(@told.held.map { |one| one.address.raw }).to eq(%w[http://other.example/held http://other.example/x])
   end
@@ -301,7 +308,9 @@ RSpec.describe Orvant::Browser::Gate do
     ["\x00\x01\x02\x03", "\x16\x03\x01garbage", "GET", "\r\n\r\n", "GET  HTTP/1.1\r\n\r\n"].each do |bytes|
       ask("CONNECT other.example:3478", @unsaid) { |socket| socket.readpartial(100) && socket.write(bytes) && socket.close_write }
     end
-    ["CONNECT", "GET /no-host", "GET http:///x", "\xFF\xFE http://x/"].each { |line| ask(line, @unsaid) { |socket| socket.close_write } }
+    ["CONNECT", "GET /no-host", "GET http:///x", "\xFF\xFE http://x/"].each do |line|
+      ask(line, @unsaid) { |socket| socket.close_write }
+    end
     expect([@server.requests.size, ask("GET http://www.probe.example/")]).to eq([before, "HTTP/1.1 200"])
   end
 

@@ -54,7 +54,12 @@ RSpec.describe Orvant::Inventory::Budget do
         "<hyperlinks><hyperlink ref=\"#{range}\" r:id=\"h1\"/></hyperlinks></worksheet>",
       "xl/worksheets/_rels/sheet1.xml.rels" => "<Relationships xmlns='#{package}'><Relationship Id='h1' Type='#{related}/hyperlink' Target='http://a.test/' TargetMode='External'/></Relationships>"
     }
-    Zip::OutputStream.write_buffer { |zip| parts.each { |name, text| zip.put_next_entry(name) && zip.write(text) } }.string
+    Zip::OutputStream.write_buffer { |zip|
+      parts.each { |name, text|
+        zip.put_next_entry(name) &&
+          zip.write(text)
+      }
+    }.string
   end
 
   it "reads a sheet with one link over all its cells, without the link" do

@@ -170,7 +170,8 @@ RSpec.describe Orvant::Build::FanOut do
   it "makes no two links alike, whatever is told apart by, and keeps a token's own letters" do
     place = ->(kind, source, medium, label) { described_class::Place.new(kind: kind, source: source, medium: medium, label: label) }
     places = Array.new(3) { place.call("message", "island-letter", "email", "Top Banner") } + Array.new(2) { place.call("ad", "tidepost", "paid-social", "") } + [place.call("ad", "lanternfind", "paid-search", "")]
-    rows = described_class.new(demo_convention).rows(landing: "http://www.skerryline.example/", values: {"campaign" => "june"}, places: places)
+    rows = described_class.new(demo_convention)
+      .rows(landing: "http://www.skerryline.example/", values: {"campaign" => "june"}, places: places)
     links = rows.map { |row| Orvant::Build.finish(row, demo_convention).address.raw }
     expect(links.uniq.size).to eq(places.size)
     expect(rows.map { |row| row.values["content"] }).to eq(["top-banner-1", "top-banner-2", "top-banner-3", "(~ad.id~)-1", "(~ad.id~)-2", "[:ad:]"]).or include("top-banner-1", "top-banner-3")

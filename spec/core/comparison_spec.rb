@@ -9,7 +9,10 @@ RSpec.describe Orvant::Rehearsal::Comparison do
     Orvant::Rehearsal::Run.new(steps: steps.map.with_index(1) { |step, number| {"number" => number, "does" => "click “Send”", "page" => "http://a.test/thanks?order=#{rand}"}.merge(step) }, signals: signals)
   end
 
-  def changes(before, after) = described_class.new(before, after, names: {"gauge" => "Gauge"}).steps.map { |one| [one.step, *one.changes] }
+  def changes(before, after)
+    described_class.new(before, after, names: {"gauge" => "Gauge"}).steps
+      .map { |one| [one.step, *one.changes] }
+  end
 
   {
     ["1 view", "1 view"] => [],

@@ -2,7 +2,8 @@
 
 require "async"
 
-# Whatever comes from outside is used or refused in words: nothing damaged may trip the core. The damage is made up, the same each time.
+# Whatever comes from outside is used or refused in words: nothing damaged may trip the core. The damage is
+# made up, the same each time.
 RSpec.describe "Damaged input" do
   data = CoreValues::DEMO
   site = "http://www.skerryline.example"
@@ -188,14 +189,17 @@ RSpec.describe "Damaged input" do
       Array.new(2_500) do |seed|
         damage = Damage.new(seed)
         query =
-          Array.new(seed % 7) { "#{damage.one_of(names)}#{damage.one_of(["=", "=", "=", ""])}#{damage.one_of(values)}" }
+          Array.new(seed % 7) do
+            "#{damage.one_of(names)}#{damage.one_of(["=", "=", "=", ""])}#{damage.one_of(values)}"
+          end
         joined = query.join(damage.one_of(%w[& & & ; && ? &amp;]))
         path = damage.one_of(["", "/", "/a", "/day-pass", "/a&b=c", "/ü", "/%zz"])
         "http://#{damage.one_of(hosts)}#{path}#{damage.one_of(%w[? ? ? # & ??])}#{joined}#{damage.one_of(["", "", "#f", "#/r?utm_source=a"])}"
       end
     usable =
       strung.reject do |text|
-        Orvant::Address::Unusable.text_reason(text) || Orvant::Address::Unusable.parts_reason(Orvant::Address.new(text))
+        Orvant::Address::Unusable.text_reason(text) ||
+          Orvant::Address::Unusable.parts_reason(Orvant::Address.new(text))
       end
 
     it "are usable for the most part" do

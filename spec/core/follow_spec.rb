@@ -69,7 +69,9 @@ RSpec.describe Orvant::Trail do
     "/w/two-lengths" => ["nobody", ["http://a.example/w/two-lengths?utm_source=x#part"]], "/t/none" => ["nobody", ["http://a.example/t/none?utm_source=x#part"]],
     "/c/unknown" => ["nobody", ["http://a.example/c/unknown?utm_source=x#part"]], "/m/sandbox" => ["nobody", ["http://a.example/m/sandbox?utm_source=x#part"]]
   }.each do |path, (by, pages)|
-    it("says of #{path} that it was seen by #{by}") { expect([read(path).seen.by, read(path).unseen]).to eq([by, pages]) }
+    it("says of #{path} that it was seen by #{by}") do
+      expect([read(path).seen.by, read(path).unseen]).to eq([by, pages])
+    end
   end
 
   it "takes what the browser saw for what HTTP read only where both went the same way" do
@@ -95,7 +97,9 @@ RSpec.describe Orvant::Trail do
     ["http://a.example/p", "http://b.example/", "same-origin"] => nil, ["https://a.example/p", "http://b.example/", "origin"] => "https://a.example/",
     ["https://a.example/p", "https://b.example/", "no-referrer-when-downgrade"] => "https://a.example/p", ["http://a.example/p", "http://b.example/", "nonsense"] => "http://a.example/"
   }.each do |(from, to, policy), sent|
-    it("sends #{sent.inspect} from #{from} to #{to} by #{policy.inspect}") { expect(described_class::Referrer.of(address(from), address(to), policy)).to eq(sent) }
+    it("sends #{sent.inspect} from #{from} to #{to} by #{policy.inspect}") do
+      expect(described_class::Referrer.of(address(from), address(to), policy)).to eq(sent)
+    end
   end
 
   # before, after => what was done to the value
@@ -175,7 +179,9 @@ RSpec.describe Orvant::Trail do
         RawServer.new do |request|
           next RawServer.page(inert) if request.include?(" /next")
 
-          RawServer.redirect("/next").sub("\r\n\r\n") { "\r\n#{set.map { |text| "Set-Cookie: #{text}\r\n" }.join}\r\n" }
+          RawServer.redirect("/next").sub("\r\n\r\n") do
+            "\r\n#{set.map { |text| "Set-Cookie: #{text}\r\n" }.join}\r\n"
+          end
         end
       trail, = follow(follower({"a.example" => "127.0.0.1:#{server.port}"}), "http://a.example/")
       header = server.requests.find { |request| request.include?(" /next") }.to_s[/^cookie: (.*?)\r?$/i, 1]
@@ -208,7 +214,9 @@ RSpec.describe Orvant::Trail do
       [busy["0", "503 Busy"]] => [200, 2],
       [RawServer.page("", status: "500 Oh")] => [500, 1]
     }.each do |answers, expected|
-      it("is asked #{expected.last} times and ends with #{expected.first}") { expect(asked(answers)).to eq(expected) }
+      it("is asked #{expected.last} times and ends with #{expected.first}") do
+        expect(asked(answers)).to eq(expected)
+      end
     end
 
     it "is left in peace by every link while it waits" do
@@ -286,7 +294,9 @@ RSpec.describe Orvant::Trail do
     }.each do |name, (path, pages, outcome)|
       it "calls #{name} #{outcome}" do
         server =
-          RawServer.new { |request| RawServer.page(pages[request[/\A\w+ ([^ ?]+)/, 1]] || pages[nil] || nowhere) }
+          RawServer.new do |request|
+            RawServer.page(pages[request[/\A\w+ ([^ ?]+)/, 1]] || pages[nil] || nowhere)
+          end
         engine = follower({"a.example" => "127.0.0.1:#{server.port}"})
         judged = nil
         engine.follow_all(["http://a.example#{path}"].method(:shift)) do |_, (trail)|

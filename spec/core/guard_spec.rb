@@ -109,7 +109,8 @@ RSpec.describe Orvant::Net::Guard do
     end
   end
 
-  # Spellings that browsers read as the address: parts joined or not, in any base, with zeros before them, full-width, escaped, with other dots.
+  # Spellings that browsers read as the address: parts joined or not, in any base, with zeros before them,
+  # full-width, escaped, with other dots.
   it "refuses thousands of spellings of addresses within" do
     random = Random.new(2026)
     permitted =

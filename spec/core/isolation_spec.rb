@@ -57,7 +57,9 @@ RSpec.describe "The core" do
     it "keeps its direction in #{path}" do
       code = File.readlines(file).grep_v(/\A\s*#/).join
       later =
-        order.drop(place + 1).select { |name| code.match?(/(?<![A-Za-z:])(Orvant::)?#{name}(::|\.new|\.read|\.of)\b/) }
+        order.drop(place + 1).select do |name|
+          code.match?(/(?<![A-Za-z:])(Orvant::)?#{name}(::|\.new|\.read|\.of)\b/)
+        end
       expect(later).to eq([])
     end
   end

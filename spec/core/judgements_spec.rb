@@ -27,10 +27,15 @@ RSpec.describe Orvant::Checks::Param do
     end
   end
 
-  plain.each { |text| it("takes #{text} for no placeholder") { expect(codes.call(judge.call("#{sound}&utm_content=#{Orvant::Address::Pair.encode(text).gsub("%25", "%")}")) & %w[unfilled-token unknown-token]).to eq([]) } }
+  plain.each do |text|
+    it("takes #{text} for no placeholder") do
+      expect(codes.call(judge.call("#{sound}&utm_content=#{Orvant::Address::Pair.encode(text).gsub("%25", "%")}")) & %w[unfilled-token unknown-token]).to eq([])
+    end
+  end
 
   table = <<~TABLE
-    # 24: others' parameters, path, fragment and names hold a single word between two signs, or a known dialect's name
+    # 24: others' parameters, path, fragment and names hold a single word between two signs, or a known
+    # dialect's name
     message | #{sound}&x={{name}} | unfilled-token
     message | #{sound}&x=%7B%7Bname%7D%7D | unfilled-token
     message | #{sound}&x=<~issue~> | unknown
@@ -46,7 +51,8 @@ RSpec.describe Orvant::Checks::Param do
     ad | #{social}&utm_campaign=walks&x=(~nothing~) | unknown-token
     ad | #{social}&utm_campaign=walks&x={{name}} | unknown-token
     ad | utm_source=tidepost&utm_medium=paid-social&utm_campaign=[:ad:] | unknown-token
-    # 25: a known token where none may stand is one root; another token than the demanded one is no identifier, a literal is
+    # 25: a known token where none may stand is one root; another token than the demanded one is no
+    # identifier, a literal is
     ad | utm_source=(~campaign.name~)&utm_medium=paid-social&utm_campaign=walks | unknown-value
     ad | utm_source=brightbuoy&utm_medium=display&utm_campaign=walks&click_no=[*click*] |
     ad | utm_source=brightbuoy&utm_medium=display&utm_campaign=walks&click_no=[*banner*] | identifier
@@ -59,7 +65,8 @@ RSpec.describe Orvant::Checks::Param do
     ad | #{social}&utm_campaign=spring_walks-(~ad.id~) | characters
     ad | #{social}&utm_campaign=spring%20walks-(~ad.id~) | whitespace
     ad | #{social}&utm_campaign=spring-(~ad.id~)-(~place~) |
-    # 26: names that are codes, matrix parameters, and every writing in which a carrier is in sight and does not separate
+    # 26: names that are codes, matrix parameters, and every writing in which a carrier is in sight and does
+    # not separate
     message | #{sound}&utm=1 |
     message | #{sound}&src=1 |
     message | http://www.skerryline.example/a;utm_source=island-letter?utm_medium=email&utm_campaign=june | missing
@@ -132,7 +139,8 @@ RSpec.describe Orvant::Checks::Param do
     it "finds #{expected.empty? ? "nothing" : expected} in #{kind} #{text.delete_prefix(sound)[0, 110]}" do
       found = judge.call(text, kind: kind)
       expect(codes.call(found)).to match_array(expected.split)
-      expect(found.filter_map(&:corrected_address).uniq.flat_map { |one| judge.call(one, kind: kind) }).to eq([])
+      expect(found.filter_map(&:corrected_address).uniq
+        .flat_map { |one| judge.call(one, kind: kind) }).to eq([])
     end
   end
 
@@ -147,7 +155,9 @@ RSpec.describe Orvant::Checks::Param do
     ["message", "#{sound}&utm_soruce=island-letter"] => sound,
     ["message", "#{sound}&utm_content=u%CC%88bung"] => "#{sound}&utm_content=%C3%BCbung"
   }.each do |(kind, text), corrected|
-    it("offers #{corrected[-60..]} for #{text[-60..]}") { expect(judge.call(text, kind: kind).filter_map(&:corrected_address).uniq).to eq([base + corrected]) }
+    it("offers #{corrected[-60..]} for #{text[-60..]}") do
+      expect(judge.call(text, kind: kind).filter_map(&:corrected_address).uniq).to eq([base + corrected])
+    end
   end
 
   describe "rules of another workspace" do
@@ -166,7 +176,8 @@ RSpec.describe Orvant::Checks::Param do
       "mk_from=letter&mk_name=graet-skerry-2026" => ["pattern", "great-skerry-2026"], "mk_from=stra%C3%9Fe" => ["near-miss", "strasse"]
     }.each do |text, (code, correction)|
       it "finds #{code} in #{text}, to be #{correction || "decided by a person"}" do
-        expect(judge.call(text, convention: rules.call).map { |one| [one.code.delete_prefix("param/"), one.correction] }).to eq([[code, correction]])
+        expect(judge.call(text, convention: rules.call)
+          .map { |one| [one.code.delete_prefix("param/"), one.correction] }).to eq([[code, correction]])
       end
     end
 

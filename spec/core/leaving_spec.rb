@@ -13,7 +13,9 @@ RSpec.describe Orvant::Browser::Visit do
   again = "if (localStorage.been || sessionStorage.been || document.cookie || name) location = '/moved'; else { localStorage.been = sessionStorage.been = name = 1; document.cookie = 'been=1' }"
 
   before(:all) do
-    @server = RawServer.new { |request| RawServer.page("<h1>Here</h1><script>#{request.include?("/again") ? again : ways.values[request[/GET \S*\/(\d) /, 1].to_i]}</script>") }
+    @server = RawServer.new do |request|
+      RawServer.page("<h1>Here</h1><script>#{request.include?("/again") ? again : ways.values[request[/GET \S*\/(\d) /, 1].to_i]}</script>")
+    end
     guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{@server.port}", "*.test" => "127.0.0.1:#{@server.port}"))
     @browser = Orvant::Browser::Sealed.new(guard: guard, seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example"])))
   end

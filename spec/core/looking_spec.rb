@@ -2,7 +2,8 @@
 
 require_relative "../../app/cli/watch_printer"
 
-# Pages and rehearsals as a real browser shows them, through what the command line uses: each with its fault and nothing else.
+# Pages and rehearsals as a real browser shows them, through what the command line uses: each with its fault
+# and nothing else.
 RSpec.describe Orvant::Looking do
   stub = "<script>window.gw = window.gw || function () { (gw.q = gw.q || []).push(arguments) }</script>"
   base = "#{stub}<script src='http://cdn.gull.test/gw.js'></script>"

@@ -66,7 +66,9 @@ RSpec.describe Orvant::Checks::Param do
   ].each do |kind, query, expected|
     it "finds #{expected.empty? ? "nothing" : expected.join(", ")} in #{kind} #{query}" do
       found =
-        judge(page(query), kind: kind).map { |finding| "#{finding.code.delete_prefix("param/")} #{finding.parameter}" }
+        judge(page(query), kind: kind).map do |finding|
+          "#{finding.code.delete_prefix("param/")} #{finding.parameter}"
+        end
       expect(found).to match_array(expected)
     end
   end
@@ -96,7 +98,9 @@ RSpec.describe Orvant::Checks::Param do
 
   it "lets the kind of link decide what is missing" do
     found =
-      judge("http://www.skerryline.example/", kind: "ad").to_h { |finding| [finding.parameter, finding.correction] }
+      judge("http://www.skerryline.example/", kind: "ad").to_h do |finding|
+        [finding.parameter, finding.correction]
+      end
     expect(found).to eq("utm_source" => nil, "utm_medium" => nil, "utm_campaign" => nil)
     expect(judge(page("utm_source=tidepost&utm_campaign=x"), kind: "ad").map(&:correction)).to eq(["paid-social"])
     expect(judge(page("utm_source=tidepost&utm_campaign=x"), kind: "post").map(&:correction)).to eq(["social"])

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Some three hundred addresses, with and without faults. Each must get the codes that stand beside it, and no others.
+# Some three hundred addresses, with and without faults. Each must get the codes that stand beside it, and no
+# others.
 RSpec.describe Orvant::Checks::Param do
   expand =
     lambda do |text|
@@ -12,8 +13,9 @@ RSpec.describe Orvant::Checks::Param do
     end
 
   table = <<~TABLE
-    # kind | what follows http://www.skerryline.example/day-pass? (or a whole address) | the codes that it must get, and no others
-    # S stands for utm_source=island-letter&utm_medium=email&utm_campaign=june, L for utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks
+    # kind | what follows http://www.skerryline.example/day-pass? (or a whole address) | the codes that it
+    # must get, and no others S stands for utm_source=island-letter&utm_medium=email&utm_campaign=june, L for
+    # utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks
 
     # clean, and unusual
     message | S |

@@ -90,7 +90,9 @@ RSpec.describe Orvant::Net::Door do
         RawServer.page
       end
     links =
-      Array.new(24) { |number| "http://#{(number % 2).zero? ? "A" : "b"}.example:#{8_000 + number % 3}/#{number}" }
+      Array.new(24) do |number|
+        "http://#{(number % 2).zero? ? "A" : "b"}.example:#{8_000 + number % 3}/#{number}"
+      end
     trails = follow(follower({"*.example" => "127.0.0.1:#{server.port}"}, per_host: 2), *links)
     expect(trails.map(&:outcome).tally).to eq("landed" => 24)
     expect(most.values.max).to be <= 2

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# What a change of the rules would do is said at a glance; here it is held against judging every link in full, before and after.
+# What a change of the rules would do is said at a glance; here it is held against judging every link in full,
+# before and after.
 RSpec.describe Orvant::Checks::Param::Preview do
   sound = "utm_source=island-letter&utm_medium=email&utm_campaign=june"
   queries = [

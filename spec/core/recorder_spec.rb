@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Recording by doing, held against playing: whatever a person did on the picture must be done again by the rehearsal that came of it.
+# Recording by doing, held against playing: whatever a person did on the picture must be done again by the
+# rehearsal that came of it.
 RSpec.describe Orvant::Rehearsal::Recorder do
   signature = {"tag" => "probe", "name" => "Probe", "purpose" => "analytics", "markup" => [], "wire" => [{"host" => "in.probe.example", "path" => "/c*"}],
                "fields" => {"event" => "ev", "value" => "v", "order" => "o"}, "events" => {"page_view" => ["view"], "conversion" => ["lead"]}}
@@ -112,7 +113,8 @@ RSpec.describe Orvant::Rehearsal::Recorder do
   end
 
   it "opens pages as the visitor that they are played as" do
-    browser = Orvant::Browser::Sealed.new(guard: @browser.instance_variable_get(:@upstream).instance_variable_get(:@guard), seal: @browser.instance_variable_get(:@seal), visitor: Orvant::Net::Visitor.of("de"))
+    browser = Orvant::Browser::Sealed.new(guard: @browser.instance_variable_get(:@upstream)
+      .instance_variable_get(:@guard), seal: @browser.instance_variable_get(:@seal), visitor: Orvant::Net::Visitor.of("de"))
     recorder = described_class.new(browser, demo_convention)
     recorder.take("open" => landing)
     expect(@server.requests.grep(/ \/book/).last).to match(/^accept-language: de\b/i)

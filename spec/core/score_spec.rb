@@ -8,7 +8,9 @@ RSpec.describe Orvant::Rehearsal::Score do
       wanted
         .split(", ")
         .map(&:split)
-        .map { |step, event, times| {"tag" => "gauge", "event" => event, "step" => step.to_i, "times" => times.to_i} }
+        .map { |step, event, times|
+          {"tag" => "gauge", "event" => event, "step" => step.to_i, "times" => times.to_i}
+        }
     signals =
       heard
         .split(", ")
@@ -97,8 +99,12 @@ RSpec.describe Orvant::Rehearsal::Score do
     ["http://www.test/two", %w[gw_from]] => nil
   }.each do |(second, names), said|
     it "says #{said ? said.source[0, 60] : "nothing"} of a visitor who is another one at #{second}" do
-      signals = [["http://www.test/", "v 1"], [second, "v 2"]].each_with_index.map { |(page, visitor), at| Orvant::Signal.new(tag: "gauge", event: "view", kind: "page_view", step: at + 1, at: at, page: page, values: {"visitor" => visitor}, request: "r") }
-      steps = [1, 2].map { |number| {"number" => number, "does" => (number == 1) ? "open http://www.test/" : "click “On”", "page" => second} }
+      signals = [["http://www.test/", "v 1"], [second, "v 2"]].each_with_index.map do |(page, visitor), at|
+        Orvant::Signal.new(tag: "gauge", event: "view", kind: "page_view", step: at + 1, at: at, page: page, values: {"visitor" => visitor}, request: "r")
+      end
+      steps = [1, 2].map do |number|
+        {"number" => number, "does" => (number == 1) ? "open http://www.test/" : "click “On”", "page" => second}
+      end
       run = Orvant::Rehearsal::Run.new(rehearsal: "r", steps: steps, signals: signals, expectations: [], landing: {}, handovers: {"gauge" => names})
       expect(Orvant::Checks::Journey::Lost.new(run).findings.map(&:message)).to match(said ? [said] : [])
     end

@@ -2,7 +2,8 @@
 
 require "tmpdir"
 
-# A page that sends by every way that browsers have: nothing of it may arrive, and what was sent must be heard.
+# A page that sends by every way that browsers have: nothing of it may arrive, and what was sent must be
+# heard.
 RSpec.describe Orvant::Browser::Seal do
   worlds = %w[http https].product([true, false])
 
@@ -26,7 +27,9 @@ RSpec.describe Orvant::Browser::Seal do
             visit.leave
             signed ? visit.signals.map(&:event) : visit.held.map { |one| one.address[/ev=([\w-]+)/, 1] }
           end
-        arrived = server.requests.reject { |request| request.match?(/^host: #{Regexp.escape(Sending::SITE)}/io) }
+        arrived = server.requests.reject do |request|
+          request.match?(/^host: #{Regexp.escape(Sending::SITE)}/io)
+        end
         {arrived: arrived.map { |request| request.lines.first.strip }.uniq, heard: heard.compact.uniq.map { |one| one.split("-") }}
       ensure
         browser&.quit
@@ -35,7 +38,8 @@ RSpec.describe Orvant::Browser::Seal do
     end
 
   before(:all) do
-    @seen = worlds.each_slice(2).flat_map { |some| some.map { |world| Thread.new { seen.call(*world) } }.map(&:value) }.then { |all| worlds.zip(all).to_h }
+    @seen = worlds.each_slice(2).flat_map { |some| some.map { |world| Thread.new { seen.call(*world) } }.map(&:value) }
+      .then { |all| worlds.zip(all).to_h }
   end
 
   it "has at least seventy ways" do

@@ -23,7 +23,11 @@ RSpec.describe Orvant::Traffic do
     Orvant::Checks::Traffic.explain(row, Orvant::Traffic::Knowledge.new(demo_convention, facts))
 
   # Findings as `code` or `code role` => root.
-  def known(found) = found.map { |said, root| Orvant::Traffic::Known.new(code: said.split.first, role: said.split[1], root: root) }
+  def known(found)
+    found.map do |said, root|
+      Orvant::Traffic::Known.new(code: said.split.first, role: said.split[1], root: root)
+    end
+  end
 
   it "does not tell of mail programs where a code is scanned" do
     told = ->(kind) { explain(row, fact(1, kind: kind, found: {"param/missing" => "t"}, meant: {"medium" => "email"})).last.first.message }
@@ -269,7 +273,8 @@ RSpec.describe Orvant::Traffic do
     {[31, 0] => "burst", [30, 0] => nil, [31, 3] => "burst", [31, 4] => nil, [31, -1] => nil}.each do |(sessions, after), grade|
       it "takes #{sessions} sessions #{after} days after a sending for #{grade || "nothing"}" do
         day = Date.new(2026, 11, 10) + after
-        history = {"www.skerryline.example/walks" => quiet.reject { |one, _| one >= day }.merge(day => sessions)}
+        history = {"www.skerryline.example/walks" => quiet.reject { |one, _| one >= day }
+          .merge(day => sessions)}
         knowledge = Orvant::Traffic::Knowledge.new(demo_convention, [Orvant::Traffic::LinkFact.new(**sent)], history: history)
         _, causes = Orvant::Checks::Traffic.explain(row(landing: "/walks").tap { |one| one.date = day }, knowledge)
         expect(causes.first&.place&.fetch("grade")).to eq(grade)
@@ -303,7 +308,9 @@ RSpec.describe Orvant::Traffic do
       [[["T", "Walks", "a", 60, 8], ["T", "Walks", "a", 60, 8]], 50, 8] => [[], 1], [[["T", "Walks", "a", 60, 8], ["T", "Walks", "b", 60, 8]], 50, 8] => [["traffic/missing-sessions", "traffic/claim-gap"], 0]
     }.each do |(said, sessions, orders), (codes, twice)|
       it "finds #{codes.empty? ? "nothing" : codes.join(", ")} where #{said.inspect} meet #{sessions} sessions and #{orders} orders" do
-        claims = said.map { |network, campaign, ad, clicks, claimed| Orvant::Traffic::Claim.new(date: Date.new(2026, 11, 2), network: network, account: "", campaign: campaign, ad: ad, impressions: 0, clicks: clicks, cost: 0, claimed: claimed, claimed_value: 0) }
+        claims = said.map do |network, campaign, ad, clicks, claimed|
+          Orvant::Traffic::Claim.new(date: Date.new(2026, 11, 2), network: network, account: "", campaign: campaign, ad: ad, impressions: 0, clicks: clicks, cost: 0, claimed: claimed, claimed_value: 0)
+        end
         lines = Orvant::Traffic::Reckoning.lines(claims, names: {%w[t walks] => %w[tidepost walks-2026]}, found: {%w[tidepost walks-2026] => [sessions, 0], %w[other walks-2026] => [900, 0]}, ordered: {%w[tidepost walks-2026] => [orders, 0], %w[other walks-2026] => [90, 0]})
         expect([Orvant::Checks::Traffic.reckon(lines, demo_convention).map(&:code), lines.sum(&:twice)]).to eq([codes, twice])
       end

@@ -208,7 +208,9 @@ RSpec.describe Orvant::Trail do
       it "finds #{expected.empty? ? "nothing" : expected.join(", ")} on #{hops.join(" > ")}" do
         found = sample.call(hops)
         expect(found.map(&:code)).to match_array(expected.map { |text| text[/\S+/] })
-        expected.grep(/dropped/).each { |text| expect(found.map(&:message).join).to include(text.split(" ", 2).last) }
+        expected.grep(/dropped/).each do |text|
+          expect(found.map(&:message).join).to include(text.split(" ", 2).last)
+        end
       end
     end
 

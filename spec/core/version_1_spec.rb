@@ -24,12 +24,15 @@ RSpec.describe "Documents of version 1" do
   end
 
   it "tell pages apart by all that is no carrier, for want of other rules" do
-    pages = %w[?utm_source=a ?v=1 ?v=2 #top].map { |tail| convention.page_of(address("http://www.skerryline.example/gift-card#{tail}")) }
+    pages = %w[?utm_source=a ?v=1 ?v=2 #top].map do |tail|
+      convention.page_of(address("http://www.skerryline.example/gift-card#{tail}"))
+    end
     expect(pages.map { |page| page[/\/gift-card(.*)/, 1] }).to eq(["", "?v=1", "?v=2", ""])
   end
 
   it "are signatures and rehearsals" do
-    expect(Orvant::Signal::Signature.read(text("gullwatch")).on_wire?(address("http://in.gullwatch.example/c?ev=view"))).to be(true)
+    expect(Orvant::Signal::Signature.read(text("gullwatch"))
+      .on_wire?(address("http://in.gullwatch.example/c?ev=view"))).to be(true)
     expect(Orvant::Rehearsal.read(text("group-enquiry-clubs")).steps.size).to be > 3
   end
 end

@@ -3,7 +3,8 @@
 require "async"
 require "zlib"
 
-# Where does it lead? Headless Chromium without any of ours is the judge. The sharp part runs always, the whole in `bin/test long`.
+# Where does it lead? Headless Chromium without any of ours is the judge. The sharp part runs always, the
+# whole in `bin/test long`.
 RSpec.describe Orvant::Trail, "beside Chromium" do
   long = ENV.key?("ORVANT_LONG")
   paths = long ? Ways.cases.keys : Ways::SHARP
@@ -14,7 +15,8 @@ RSpec.describe Orvant::Trail, "beside Chromium" do
     judge = PlainChromium.new(@server.port)
     @judged = judge.follow(addresses, seconds: long ? 13 : 5)
     @ours = follow_all(addresses)
-    # The judge works in eight tabs at once and may miss what it is told by a busy machine: where we differ, it is asked once more.
+    # The judge works in eight tabs at once and may miss what it is told by a busy machine: where we differ,
+    # it is asked once more.
     @judged.merge!(judge.follow(addresses.select { |address| end_of_ours(@ours.fetch(address)) != end_of(@judged.fetch(address)) }, seconds: 13, tabs: 2))
     judge.quit
   end
@@ -35,16 +37,24 @@ RSpec.describe Orvant::Trail, "beside Chromium" do
     browser&.quit
   end
 
-  # Where an auditor is told something else than what Chromium ends with (JUDGEMENTS): a page that empties itself leads nowhere.
+  # Where an auditor is told something else than what Chromium ends with (JUDGEMENTS): a page that empties
+  # itself leads nowhere.
   told = {"/j/about" => "no web address", "/m/about" => "no web address"}
 
-  # Where the judge shows no page at all, what it asked for last counts; what is no web address is refused (JUDGEMENTS).
+  # Where the judge shows no page at all, what it asked for last counts; what is no web address is refused
+  # (JUDGEMENTS).
   def end_of(seen)
     address = (seen.final == "about:blank") ? seen.addresses.last : seen.final
     address.start_with?("http") ? address.sub(/#part\z/, "") : "no web address"
   end
 
-  def end_of_ours(trail) = trail.reason.to_s.end_with?("is no web address (http or https).") ? "no web address" : trail.final_address.sub(/#part\z/, "")
+  def end_of_ours(trail)
+    if trail.reason.to_s.end_with?("is no web address (http or https).")
+      "no web address"
+    else
+      trail.final_address.sub(/#part\z/, "")
+    end
+  end
 
   paths.each do |path|
     it "ends where Chromium ends on #{path}" do

@@ -2,7 +2,8 @@
 
 require_relative "../app_helper"
 
-# The demo's manifest is the yardstick of the whole path: every planted fault is found, and nothing on what is clean.
+# The demo's manifest is the yardstick of the whole path: every planted fault is found, and nothing on what is
+# clean.
 RSpec.describe "A sweep over the demo", :swept do
   manifest = JSON.parse(File.read(File.join(ROOT, "demo/manifest.json")))
 
@@ -56,7 +57,9 @@ RSpec.describe "A sweep over the demo", :swept do
 
   it "explains nothing else" do
     clean = TrafficRow.documents(workspace.traffic_rows.wrong.to_a).reject do |row|
-      manifest["causes"].any? { |planted| planted.except("cause", "from").all? { |name, value| row[name] == value } }
+      manifest["causes"].any? do |planted|
+        planted.except("cause", "from").all? { |name, value| row[name] == value }
+      end
     end
     expect(clean).to eq([])
   end
@@ -64,9 +67,11 @@ RSpec.describe "A sweep over the demo", :swept do
   manifest["proven"].each do |planted|
     it "has proven #{planted["fault"]} before, and its rows end there" do
       fix = workspace.fixes.find_by!(root: planted["root"])
-      weeks = TrafficSeries.new(workspace, "by" => "week", "fix" => fix.id.to_s).document["points"].reject { |point| point["sessions"].zero? }.map { |point| point["from"] }
+      weeks = TrafficSeries.new(workspace, "by" => "week", "fix" => fix.id.to_s).document["points"].reject { |point| point["sessions"].zero? }
+        .map { |point| point["from"] }
       expect([fix.state, fix.proof["at"], fix.sessions.positive?, weeks]).to eq(["proven", planted["at"], true, %w[2026-09-21 2026-09-28 2026-10-05 2026-10-12 2026-10-19]])
-      after = workspace.traffic_rows.told.where(combinations: {landing: planted["landing"]}).where("date > ?", planted["at"][0, 10])
+      after = workspace.traffic_rows.told.where(combinations: {landing: planted["landing"]})
+        .where("date > ?", planted["at"][0, 10])
       expect(after.distinct.pluck("combinations.source", "explanations.cause")).to eq([["poster", nil]])
     end
   end
@@ -126,7 +131,8 @@ RSpec.describe "A sweep over the demo", :swept do
 
     expect(offered.size).to be >= 8
     expect(links.reload.where.not(outcome: "landed").pluck(:address, :outcome)).to eq([])
-    expect(links.where("findings_count > 0").map { |link| [link.address, link.findings.current.pluck(:code)] }).to eq(
+    expect(links.where("findings_count > 0")
+      .map { |link| [link.address, link.findings.current.pluck(:code)] }).to eq(
       []
     )
   end

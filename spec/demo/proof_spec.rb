@@ -12,7 +12,8 @@ RSpec.describe "Proving a fix", :swept do
   it "orders fixes by the sessions they win back, each session counted for one fix only" do
     total = workspace.fixes.sum(:sessions)
     expect(
-      total + workspace.traffic_rows.wrong.includes(combination: :explanation).select { |row| Explanation::Root.where(explanation_id: row.told_by).count != 1 }.sum(&:sessions)
+      total + workspace.traffic_rows.wrong.includes(combination: :explanation)
+        .select { |row| Explanation::Root.where(explanation_id: row.told_by).count != 1 }.sum(&:sessions)
     ).to eq(workspace.traffic_rows.wrong.sum(:sessions))
     expect(fix("skerryline.example").sessions).to eq(
       workspace.traffic_rows.told.where(explanations: {cause: "parameters lost on the way"}, combinations: {landing: %w[/day-pass /guided-walks]}).sum(:sessions)

@@ -117,7 +117,9 @@ RSpec.describe "Rules and new links", :demo, :screens do
     within("[role=dialog]") do
       fill_in("Landing address", with: "http://www.skerryline.example/guided-walks")
       find_field("campaign").set("june")
-      ["ad tidepost paid-social", "message crew-letter email", "print poster print"].each { |place| check(place) }
+      ["ad tidepost paid-social", "message crew-letter email", "print poster print"].each do |place|
+        check(place)
+      end
       click_button("Make 3 rows")
     end
     expect(page).to have_text("4 rows, 0 rejected").and have_text("kept")

@@ -2,7 +2,8 @@
 
 require_relative "../screen_helper"
 
-# A person with a site of their own, from an empty Orvant to a first proven fix, without anything of the demo but the world outside.
+# A person with a site of their own, from an empty Orvant to a first proven fix, without anything of the demo
+# but the world outside.
 RSpec.describe "Your own advertiser", :empty, :screens do
   it "is made from its site's address, swept, mended and proven" do
     visit("/")
@@ -56,20 +57,26 @@ RSpec.describe "Your own advertiser", :empty, :screens do
     fill_in("Currency", with: "nok")
     fill_in("Hosts in your own network", with: "*.example 127.0.0.1:#{WorldServer.port}\ngone.example -")
     click_button("Save")
-    await({"*.example" => "127.0.0.1:#{WorldServer.port}", "gone.example" => nil}) { Workspace.find_by!(name: "first").host_map }
+    await({"*.example" => "127.0.0.1:#{WorldServer.port}", "gone.example" => nil}) do
+      Workspace.find_by!(name: "first").host_map
+    end
     expect(Workspace.find_by!(name: "first").currency).to eq("NOK")
     click_button("Add a goal page")
     fill_in("Page", with: "www.skerryline.example/thanks")
     fill_in("Its events", with: "gullwatch:lead\n")
     click_button("Save")
-    await({"goals" => [{"page" => "www.skerryline.example/thanks", "events" => [{"tag" => "gullwatch", "event" => "lead"}]}]}) { Workspace.find_by!(name: "first").watching }
+    await({"goals" => [{"page" => "www.skerryline.example/thanks", "events" => [{"tag" => "gullwatch", "event" => "lead"}]}]}) do
+      Workspace.find_by!(name: "first").watching
+    end
     fill_in("Clicked for a yes", with: "Agree")
     click_button("Add a page")
     find_field("Its addresses, host and path").send_keys("www.skerryline.example/a", :enter, "www.skerryline.example/b", :enter)
     file = File.join(SPEC_VAR, "counted.csv").tap { |path| File.write(path, "tag,event\ngullwatch,lead\n") }
     attach_file(file) { click_button("Take counted events from a list (CSV: tag, event)") }
     click_button("Save")
-    await({"consent" => {"yes" => {"text" => "Agree"}, "tags" => []}, "variants" => [%w[www.skerryline.example/a www.skerryline.example/b]], "counted_events" => [{"tag" => "gullwatch", "event" => "lead"}]}) { Workspace.find_by!(name: "first").watching.except("goals") }
+    await({"consent" => {"yes" => {"text" => "Agree"}, "tags" => []}, "variants" => [%w[www.skerryline.example/a www.skerryline.example/b]], "counted_events" => [{"tag" => "gullwatch", "event" => "lead"}]}) do
+      Workspace.find_by!(name: "first").watching.except("goals")
+    end
     click_button("First")
     click_link("Second")
     expect(page).to have_current_path("/w/second/links")

@@ -44,7 +44,8 @@ RSpec.describe "From a pile of links to a proven fix", :demo, :screens do
     expect(page).to have_text(/: \d+ of \d+ · \d+ findings?/)
     expect(page).to have_button("Sweep …", wait: WORKING)
     seen = -> do
-      LinkTrail.where.not(outcome: "landed").pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect
+      LinkTrail.where.not(outcome: "landed")
+        .pluck(:final_address, :reason).inspect + Finding.group(:code).count.inspect
     end
     expect(stop("Links")).to have_text("66 of 126 wrong"), seen
   end

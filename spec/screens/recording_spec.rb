@@ -6,7 +6,15 @@ require_relative "../screen_helper"
 RSpec.describe "Recording a rehearsal", :demo, :screens do
   landing = "http://www.skerryline.example/groups/enquiry?utm_source=island-letter&utm_medium=email&utm_campaign=groups-winter"
 
-  after { RecorderDesk.standing.each { |id| DRbObject.new_with_uri(RecorderDesk.uri(id)).finish rescue nil } } # standard:disable Style/RescueModifier
+  after {
+    RecorderDesk.standing.each { |id|
+      begin
+        DRbObject.new_with_uri(RecorderDesk.uri(id)).finish
+      rescue
+        nil
+      end
+    }
+  } # standard:disable Style/RescueModifier
 
   # The page stands where its picture is, smaller.
   def click_on_page(x, y)
@@ -85,7 +93,9 @@ RSpec.describe "Recording a rehearsal", :demo, :screens do
     open_screen("rehearsals/record?address=#{CGI.escape(landing)}")
     click_button("Open it")
     expect(evidence).to have_css("li", count: 1)
-    field = DRbObject.new_with_uri(RecorderDesk.uri(RecorderDesk.standing.first)).state["useful"].find { |one| one["said"] == "Name" }
+    field = DRbObject.new_with_uri(RecorderDesk.uri(RecorderDesk.standing.first)).state["useful"].find do |one|
+      one["said"] == "Name"
+    end
     expect(field["kind"]).to eq("fill")
     click_on_page(900, 600)
     expect(page).to have_text("That was not done: Nothing is there.")
@@ -115,7 +125,11 @@ RSpec.describe "Recording a rehearsal", :demo, :screens do
       expect(form).to have_css("dt", text: "value").and have_css("dd", text: "48")
     end
     click_button("Save", match: :first)
-    await(["sum", "amount"]) { Workspace.find_by!(name: "skerry-line").signatures.find { |one| one["tag"] == "klaxon" }&.dig("fields", "value") }
+    await(["sum", "amount"]) do
+      Workspace.find_by!(name: "skerry-line").signatures
+        .find { |one| one["tag"] == "klaxon" }
+        &.dig("fields", "value")
+    end
   ensure
     workspace = Workspace.find_by!(name: "skerry-line")
     workspace.update!(signatures: workspace.signatures.reject { |one| one["tag"] == "klaxon" })

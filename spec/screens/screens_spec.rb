@@ -430,7 +430,8 @@ RSpec.describe "Targets as Chromium reads them", :screens do
     nil
   end
 
-  # The final address that a redirect to it would give: the fragment is inherited, and other schemes are not followed.
+  # The final address that a redirect to it would give: the fragment is inherited, and other schemes are not
+  # followed.
   def shown(href, base)
     return unless href&.start_with?("http:", "https:")
 

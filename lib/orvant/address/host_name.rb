@@ -4,7 +4,8 @@ require "addressable/idna"
 
 module Orvant
   class Address
-    # Host names in the one form in which browsers compare them: lower case ASCII, without a dot at the end (WHATWG URL, 3.5; UTS 46).
+    # Host names in the one form in which browsers compare them: lower case ASCII, without a dot at the end
+    # (WHATWG URL, 3.5; UTS 46).
     module HostName
       # Signs that are left out of host names, and those that stand for its dots (UTS 46, 4 and 2.3).
       IGNORED = /[\u00AD\u200B\u2060\uFEFF]/

@@ -2,8 +2,8 @@
 
 module Orvant
   class Address
-    # Syntax-based and scheme-based normalisation by RFC 3986, 6.2.2 and 6.2.3. The order and spelling of parameters are not
-    # touched: two spellings of a value are two links, because reports count them as two.
+    # Syntax-based and scheme-based normalisation by RFC 3986, 6.2.2 and 6.2.3. The order and spelling of
+    # parameters are not touched: two spellings of a value are two links, because reports count them as two.
     module NormalForm
       UNRESERVED = /[A-Za-z0-9\-._~]/
       DEFAULT_PORTS = {"http" => ":80", "https" => ":443"}.freeze

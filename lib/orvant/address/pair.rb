@@ -2,7 +2,8 @@
 
 module Orvant
   class Address
-    # One parameter of a query: as written, and decoded as `application/x-www-form-urlencoded` (WHATWG URL, 5.1) on demand.
+    # One parameter of a query: as written, and decoded as `application/x-www-form-urlencoded` (WHATWG URL,
+    # 5.1) on demand.
     class Pair
       ESCAPE = /%([0-9A-Fa-f]{2})/
       KEPT = /[^A-Za-z0-9\-._~]/n

@@ -2,8 +2,9 @@
 
 module Orvant
   class Address
-    # Resolves what a server or page writes as a target the way browsers do (WHATWG URL, 4.4 basic parser, for http and https):
-    # blanks and control characters are stripped, backslashes are slashes, raw characters are escaped, hosts become lower case ASCII.
+    # Resolves what a server or page writes as a target the way browsers do (WHATWG URL, 4.4 basic parser, for
+    # http and https): blanks and control characters are stripped, backslashes are slashes, raw characters are
+    # escaped, hosts become lower case ASCII.
     module Reference
       # Characters that browsers escape in a path, beyond those outside ASCII (WHATWG URL, 1.3).
       PATH_ESCAPED = /[\x00-\x20"#<>?^`{|}\x7f-\xff]/n
@@ -17,14 +18,15 @@ module Orvant
         # @param reference [String] a Location header, `href` or address, as written
         # @param base [Address, nil] the address it stands on
         # @param encoding [Encoding] of the page on which it stands: its query is sent in it
-        # @return [Address] absolute, in the form in which a browser requests and shows it; the base's fragment is inherited where
-        #   the reference has none (RFC 9110, 10.2.2)
+        # @return [Address] absolute, in the form in which a browser requests and shows it; the base's
+        #   fragment is inherited where the reference has none (RFC 9110, 10.2.2)
         # @raise [Error::UnusableAddress] where no http or https address results
         def resolve(reference, base = nil, encoding: Encoding::UTF_8)
           text = clean(reference)
           scheme, authority, path, query, fragment = split(slashes(text, base))
           if scheme && !SCHEMES.include?(scheme.downcase)
-            raise Error::UnusableAddress, "The target “#{readable(text)[0, 80]}” is no web address (http or https)."
+            raise Error::UnusableAddress,
+              "The target “#{readable(text)[0, 80]}” is no web address (http or https)."
           end
 
           query = in_encoding(query, encoding) if query && query.encoding == Encoding::UTF_8
@@ -34,7 +36,8 @@ module Orvant
 
         private
 
-        # What the page's encoding cannot hold is sent as a reference (WHATWG URL, 1.3, percent-encode after encoding). Pages in UTF-16 send UTF-8.
+        # What the page's encoding cannot hold is sent as a reference (WHATWG URL, 1.3, percent-encode after
+        # encoding). Pages in UTF-16 send UTF-8.
         def in_encoding(text, encoding)
           return text if encoding == Encoding::UTF_8 || encoding.name.start_with?("UTF-16")
 
@@ -55,10 +58,12 @@ module Orvant
           [nil, *PARTS.match("./#{text}").captures.drop(1)]
         end
 
-        # Browsers read the base's own scheme as none where no two slashes follow, backslashes as slashes up to the query, and any
-        # number of slashes after a web scheme as two.
+        # Browsers read the base's own scheme as none where no two slashes follow, backslashes as slashes up
+        # to the query, and any number of slashes after a web scheme as two.
         def slashes(text, base)
-          return relative(text[(base.scheme.length + 1)..]) if base && text[%r{\A[^:/?#]*:(?!//)}].to_s.downcase == "#{base.scheme}:"
+          if base && text[%r{\A[^:/?#]*:(?!//)}].to_s.downcase == "#{base.scheme}:"
+            return relative(text[(base.scheme.length + 1)..])
+          end
           return text.sub(%r{\A([^:]+:)[/\\]*([^?#]*)}) { "#{$1}//#{$2.tr("\\", "/")}" } if text.match?(WEB)
 
           (base && !text.match?(SCHEME)) ? relative(text) : text
@@ -75,7 +80,9 @@ module Orvant
           return [base.scheme, authority, path, query] if authority
           return [base.scheme, base.authority, base.path, query || base.query] if path.empty?
 
-          path = base.path[%r{\A.*/}m].to_s.then { |folder| "#{folder.empty? ? "/" : folder}#{path}" } unless path.start_with?("/")
+          unless path.start_with?("/")
+            path = base.path[%r{\A.*/}m].to_s.then { |folder| "#{folder.empty? ? "/" : folder}#{path}" }
+          end
           [base.scheme, base.authority, path, query]
         end
 
@@ -96,7 +103,8 @@ module Orvant
           port = nil if port == ":" || port == NormalForm::DEFAULT_PORTS[scheme.downcase]
           "#{user}#{host}#{port}"
         rescue ArgumentError
-          raise Error::UnusableAddress, "The host “#{readable(authority)[0, 80]}” cannot be the name of a server."
+          raise Error::UnusableAddress,
+            "The host “#{readable(authority)[0, 80]}” cannot be the name of a server."
         end
 
         def readable(text) = text.dup.force_encoding(Encoding::UTF_8).scrub

@@ -14,9 +14,13 @@ module Orvant
         # @return [String, nil] the reason; nil for a text that may be an address
         def text_reason(text)
           return "The address is empty." if text.empty?
-          return "The address is #{text.length} characters long; #{MAX_LENGTH} are the most that can be followed." if text.length > MAX_LENGTH
+          if text.length > MAX_LENGTH
+            return "The address is #{text.length} characters long; #{MAX_LENGTH} are the most that can be followed."
+          end
           return "The address is not readable text (UTF-8)." unless text.valid_encoding?
-          return "The address is cut off: it ends with “…”. Take it from the link itself." if text.b.end_with?(CUT)
+          if text.b.end_with?(CUT)
+            return "The address is cut off: it ends with “…”. Take it from the link itself."
+          end
 
           "The address holds a line break or another control character." if text.match?(/[[:cntrl:]]/)
         end
@@ -24,7 +28,9 @@ module Orvant
         # @param address [Address] of such a text
         # @return [String, nil] the reason; nil for a usable address
         def parts_reason(address)
-          return "The address does not begin with http:// or https://." unless SCHEMES.include?(address.scheme.to_s.downcase) && address.authority
+          unless SCHEMES.include?(address.scheme.to_s.downcase) && address.authority
+            return "The address does not begin with http:// or https://."
+          end
           return "The address names no host." if address.host.empty?
           return "The host “#{address.host[0, 80]}” cannot be the name of a server." unless host?(address)
 

@@ -5,9 +5,10 @@ require "socket"
 
 module Orvant
   module Browser
-    # The only way out of one visit: a proxy on this machine (RFC 9110, 7.6 and 9.3.6) that belongs to it alone. Every request of every page,
-    # frame, worker and window of the visit comes by here, over TLS too. What the seal lets leave goes to the very address that the
-    # guard has checked; everything else is answered here and told to the visit.
+    # The only way out of one visit: a proxy on this machine (RFC 9110, 7.6 and 9.3.6) that belongs to it
+    # alone. Every request of every page, frame, worker and window of the visit comes by here, over TLS too.
+    # What the seal lets leave goes to the very address that the guard has checked; everything else is
+    # answered here and told to the visit.
     class Gate
       # Answers that come before the answer (RFC 9110, 15.2).
       INTERIM = /\AHTTP\/1\.[01] 1(?!01)\d\d/n
@@ -19,7 +20,8 @@ module Orvant
       # @param upstream [Net::Upstream]
       # @param kinds [Kinds]
       # @param certificates [Net::Certificates]
-      # @param visit [#stir, #mark?, #frame, #place_of, #form?, #take_signal, #take_held, #take_refusal] who is told
+      # @param visit [#stir, #mark?, #frame, #place_of, #form?, #take_signal, #take_held, #take_refusal] who
+      #   is told
       def initialize(seal:, upstream:, kinds:, certificates:, visit:)
         @seal = seal
         @upstream = upstream
@@ -74,7 +76,10 @@ module Orvant
         return within(client, "http://#{authority}") if first.match?(/\A[A-Z]+ ?/n)
         return strange(authority) unless first.start_with?("\x16\x03".b)
 
-        secure = OpenSSL::SSL::SSLSocket.new(client, @certificates.context(authority[/\A(.*):\d+\z/, 1] || authority))
+        secure = OpenSSL::SSL::SSLSocket.new(
+          client,
+          @certificates.context(authority[/\A(.*):\d+\z/, 1] || authority)
+        )
         secure.accept
         within(secure, "https://#{authority.delete_suffix(":443")}")
         secure.close
@@ -87,7 +92,12 @@ module Orvant
 
       # What is no HTTP at all, such as media relayed over TCP.
       def strange(authority)
-        @visit.take_held(Request.new(method: "CONNECT", address: Address.new("http://#{text(authority)}/"), headers: {}, body: ""))
+        @visit.take_held(Request.new(
+          method: "CONNECT",
+          address: Address.new("http://#{text(authority)}/"),
+          headers: {},
+          body: ""
+        ))
       end
 
       def exchange(client, head, rest, target)
@@ -103,8 +113,12 @@ module Orvant
         @visit.stir
         return forward(client, request, head, rest, length) if verdict.leaves && !asked_again?(request)
 
-        Net::Wire.each_piece(client, length, rest) { |piece| request.body << piece if request.body.bytesize < Request::MOST_BODY }
-        return deliver(client, request, head, verdict.signature) if verdict.signature && @seal.delivers?(request) && !request.socket?
+        Net::Wire.each_piece(client, length, rest) do |piece|
+          request.body << piece if request.body.bytesize < Request::MOST_BODY
+        end
+        if verdict.signature && @seal.delivers?(request) && !request.socket?
+          return deliver(client, request, head, verdict.signature)
+        end
 
         hold(request, verdict)
         client.write(Answer.to(request))
@@ -128,13 +142,24 @@ module Orvant
         client.write(Answer.to(request))
       end
 
-      # The browser itself asks every page for its icon; no page waits for it, and no server is to be asked for it.
-      def icon?(request) = request.kind == "Other" && request.address.path == "/favicon.ico" && request.address.query.nil?
+      # The browser itself asks every page for its icon; no page waits for it, and no server is to be asked
+      # for it.
+      def icon?(request)
+        request.kind == "Other" && request.address.path == "/favicon.ico" && request.address.query.nil?
+      end
 
       def describe(method, address, headers)
         said = @kinds.take(method, address, @visit.frame)
         place = @visit.place_of(said.frame) if said&.kind == "Document"
-        Request.new(method: method, address: address, headers: headers, body: +"".b, kind: said&.kind, place: place, form: !place.nil? && !@seal.known?(address.host) && form?(address))
+        Request.new(
+          method: method,
+          address: address,
+          headers: headers,
+          body: +"".b,
+          kind: said&.kind,
+          place: place,
+          form: !place.nil? && !@seal.known?(address.host) && form?(address)
+        )
       end
 
       # The browser tells of a form when it is sent, on another way than that of the request.
@@ -146,7 +171,8 @@ module Orvant
         known
       end
 
-      # A picture that was held, and is shown in a frame of its own for want of one, is no document that the page needs.
+      # A picture that was held, and is shown in a frame of its own for want of one, is no document that the
+      # page needs.
       def asked_again?(request) = request.place == "frame" && @held.key?(request.address.raw)
 
       def hold(request, verdict)
@@ -175,7 +201,9 @@ module Orvant
         line, fields = head.split(/\r?\n/n, 2)
         method, _, version = line.split(" ", 3)
         fields = fields.gsub(/^proxy-[a-z-]+:[^\n]*\n/i, "")
-        fields = "Connection: close\r\n#{fields.gsub(/^(?:connection|keep-alive):[^\n]*\n/i, "")}" unless request.socket?
+        unless request.socket?
+          fields = "Connection: close\r\n#{fields.gsub(/^(?:connection|keep-alive):[^\n]*\n/i, "")}"
+        end
         "#{method} #{"/" unless path.start_with?("/")}#{path} #{version}\r\n#{fields}"
       end
 

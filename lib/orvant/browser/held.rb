@@ -2,10 +2,12 @@
 
 module Orvant
   module Browser
-    # One request to somebody whom no signature names, answered here and kept: a person decides who its sender is.
+    # One request to somebody whom no signature names, answered here and kept: a person decides who its sender
+    # is.
     #
-    # host · address: cut at 2,000 characters · method · way: in a word for people · body: the first 500 characters · page: the address
-    # it was sent from · step: of a rehearsal, from 1 · at: milliseconds since the visit began.
+    # host · address: cut at 2,000 characters · method · way: in a word for people · body: the first 500
+    # characters · page: the address it was sent from · step: of a rehearsal, from 1 · at: milliseconds since
+    # the visit began.
     Held = Struct.new(:host, :address, :method, :way, :body, :page, :step, :at, keyword_init: true) do
       # @param request [Request]
       # @param moment [Hash] page, step and at

@@ -2,8 +2,9 @@
 
 module Orvant
   module Browser
-    # What the browser says of each request before it makes it: the gate sees every request but not what it is for. Asked on the
-    # browser's own session, so that frames, workers, windows and what is sent on leaving are all told of.
+    # What the browser says of each request before it makes it: the gate sees every request but not what it is
+    # for. Asked on the browser's own session, so that frames, workers, windows and what is sent on leaving
+    # are all told of.
     class Kinds
       # kind: as in Request · frame: the browser's id of the frame that it is for.
       Said = Struct.new(:kind, :frame, keyword_init: true)
@@ -33,9 +34,11 @@ module Orvant
 
       # @param method [String]
       # @param address [Address] as requested
-      # @param frame [String, nil] the page of the visit that asks: what another visit's page asks for is not its affair
-      # @return [Said, nil] what was said of the earliest such request that has not been made yet; the network makes one again by itself
-      #   where a connection ended without an answer, and then what was said last still holds
+      # @param frame [String, nil] the page of the visit that asks: what another visit's page asks for is not
+      #   its affair
+      # @return [Said, nil] what was said of the earliest such request that has not been made yet; the network
+      #   makes one again by itself where a connection ended without an answer, and then what was said last
+      #   still holds
       def take(method, address, frame = nil)
         @lock.synchronize do
           list = @said[key(method, address.raw)].to_a

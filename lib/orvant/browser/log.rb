@@ -23,7 +23,8 @@ module Orvant
         @lock = Mutex.new
       end
 
-      # @param frame [String] the browser's id of a page's own frame: documents in it are pages, those in others stand within one
+      # @param frame [String] the browser's id of a page's own frame: documents in it are pages, those in
+      #   others stand within one
       def page_in(frame) = @lock.synchronize { @frames[frame] = true }
 
       # @param event [String] one of EVENTS
@@ -34,7 +35,8 @@ module Orvant
         @lock.synchronize do
           case event
           when "Network.requestWillBeSent" then asked(facts)
-          when "Network.responseReceived" then answered(@entries[facts["requestId"]], facts["response"], facts["timestamp"])
+          when "Network.responseReceived"
+            answered(@entries[facts["requestId"]], facts["response"], facts["timestamp"])
           else ended(@entries[facts["requestId"]], facts)
           end
         end
@@ -45,7 +47,11 @@ module Orvant
       # @return [String, nil] what was sent of it last in this step, in an address or a body
       def sent(name, step)
         @lock.synchronize { @entries.values.select { |entry| entry[:step] == step } }.reverse_each do |entry|
-          value = Signal::Payload.new(Address.new(entry[:request]["url"]), body: entry[:request]["postData"], type: header(pairs(entry[:request]["headers"]), "content-type")).records.first[name]
+          value = Signal::Payload.new(
+            Address.new(entry[:request]["url"]),
+            body: entry[:request]["postData"],
+            type: header(pairs(entry[:request]["headers"]), "content-type")
+          ).records.first[name]
           return value.to_s if value
         end
         nil
@@ -53,10 +59,17 @@ module Orvant
 
       # @param request [String] the browser's id of the request that brought a document
       # @param text [String] the document as it was answered
-      def document(request, text) = @lock.synchronize { @entries[request]&.store(:text, text[0, MOST_DOCUMENT]) }
+      def document(request, text)
+        @lock.synchronize { @entries[request]&.store(:text, text[0, MOST_DOCUMENT]) }
+      end
 
       # @return [Array<String>] the browser's ids of requests whose documents have come and are not kept yet
-      def unread = @lock.synchronize { @entries.select { |_, entry| entry[:type] == "Document" && entry[:ended] && !entry.key?(:text) }.each_value { |entry| entry[:text] = nil }.keys }
+      def unread
+        @lock.synchronize do
+          @entries.select { |_, entry| entry[:type] == "Document" && entry[:ended] && !entry.key?(:text) }
+            .each_value { |entry| entry[:text] = nil }.keys
+        end
+      end
 
       # @param held [Array<String>] addresses that were answered here
       # @return [Hash{String => Object}] HAR 1.2
@@ -64,7 +77,14 @@ module Orvant
         held = held.to_h { |address| [address, true] }
         entries = @lock.synchronize { @entries.values.map(&:dup) }
         {"log" => {"version" => "1.2", "creator" => {"name" => "Orvant", "version" => VERSION},
-                   "pages" => @pages.map { |page| {"startedDateTime" => time(page[:at]), "id" => page[:id], "title" => Secrets.address(page[:address]), "pageTimings" => {}} },
+                   "pages" => @pages.map { |page|
+                     {
+                       "startedDateTime" => time(page[:at]),
+                       "id" => page[:id],
+                       "title" => Secrets.address(page[:address]),
+                       "pageTimings" => {}
+                     }
+                   },
                    "entries" => entries.map { |entry| entry_document(entry, held.key?(entry[:request]["url"][/\A[^#]*/])) }}}
       end
 
@@ -76,8 +96,18 @@ module Orvant
         turned_away(id, facts) if facts["redirectResponse"]
         return if @entries.size >= MOST || !facts.dig("request", "url").to_s.match?(/\Ahttps?:/i)
 
-        began_page(facts) if facts["type"] == "Document" && @frames.key?(facts["frameId"]) && !facts["redirectResponse"]
-        @entries[id] = {request: facts["request"], step: @step, at: facts["wallTime"], since: facts["timestamp"], type: facts["type"], page: @pages.last&.fetch(:id), initiator: facts.dig("initiator", "url") || facts.dig("initiator", "type")}
+        if facts["type"] == "Document" && @frames.key?(facts["frameId"]) && !facts["redirectResponse"]
+          began_page(facts)
+        end
+        @entries[id] = {
+          request: facts["request"],
+          step: @step,
+          at: facts["wallTime"],
+          since: facts["timestamp"],
+          type: facts["type"],
+          page: @pages.last&.fetch(:id),
+          initiator: facts.dig("initiator", "url") || facts.dig("initiator", "type")
+        }
       end
 
       def turned_away(id, facts)
@@ -92,31 +122,83 @@ module Orvant
 
       def answered(entry, response, timestamp) = entry&.merge!(response: response, waited: timestamp)
 
-      def ended(entry, facts) = entry&.merge!(ended: facts["timestamp"], size: facts["encodedDataLength"].to_i, failed: facts["errorText"])
+      def ended(entry, facts)
+        entry&.merge!(
+          ended: facts["timestamp"],
+          size: facts["encodedDataLength"].to_i,
+          failed: facts["errorText"]
+        )
+      end
 
       def time(seconds) = Time.at(seconds.to_f).utc.iso8601(3)
 
       def entry_document(entry, held)
-        wait, receive = [[entry[:since], entry[:waited]], [entry[:waited], entry[:ended]]].map { |from, to| (from && to) ? ((to - from) * 1000).round(1) : 0 }
-        {"pageref" => entry[:page], "startedDateTime" => time(entry[:at]), "time" => (wait + receive).round(1), "request" => request(entry[:request]), "response" => response(entry),
-         "cache" => {}, "timings" => {"send" => 0, "wait" => wait, "receive" => receive}, "_resourceType" => entry[:type]&.downcase, "_initiator" => entry[:initiator], "comment" => (HELD if held)}.compact
+        wait, receive = [[entry[:since], entry[:waited]], [entry[:waited], entry[:ended]]].map { |from, to|
+          (from &&
+                  to) ? ((to - from) * 1000).round(1) : 0
+        }
+        {"pageref" => entry[:page],
+         "startedDateTime" => time(entry[:at]),
+         "time" => (wait + receive).round(1),
+         "request" => request(entry[:request]),
+         "response" => response(entry),
+         "cache" => {},
+         "timings" => {"send" => 0, "wait" => wait, "receive" => receive},
+         "_resourceType" => entry[:type]&.downcase,
+         "_initiator" => entry[:initiator],
+         "comment" => (HELD if held)}.compact
       end
 
       def request(said)
         headers = Secrets.headers(pairs(said["headers"]))
         address = Secrets.address(said["url"])
         post = said["postData"]
-        {"method" => said["method"], "url" => address, "httpVersion" => "HTTP/1.1", "cookies" => [], "headers" => headers, "queryString" => Address::Pair.split(address[/\?([^#]*)/, 1].to_s).map { |pair| {"name" => pair.name, "value" => pair.value} },
-         "postData" => post && {"mimeType" => header(headers, "content-type"), "params" => [], "text" => Secrets.body(post[0, MOST_BODY])}, "headersSize" => -1, "bodySize" => post ? post.bytesize : 0}.compact
+        {"method" => said["method"],
+         "url" => address,
+         "httpVersion" => "HTTP/1.1",
+         "cookies" => [],
+         "headers" => headers,
+         "queryString" => Address::Pair.split(address[/\?([^#]*)/, 1].to_s)
+           .map { |pair| {"name" => pair.name, "value" => pair.value} },
+         "postData" => post && {
+           "mimeType" => header(headers, "content-type"),
+           "params" => [],
+           "text" => Secrets.body(post[0, MOST_BODY])
+         },
+         "headersSize" => -1,
+         "bodySize" => post ? post.bytesize : 0}.compact
       end
 
       def response(entry)
         said = entry[:response]
-        return {"status" => 0, "statusText" => entry[:failed].to_s, "httpVersion" => "", "cookies" => [], "headers" => [], "content" => {"size" => 0, "mimeType" => ""}, "redirectURL" => "", "headersSize" => -1, "bodySize" => -1} unless said
+        unless said
+          return {
+            "status" => 0,
+            "statusText" => entry[:failed].to_s,
+            "httpVersion" => "",
+            "cookies" => [],
+            "headers" => [],
+            "content" => {"size" => 0, "mimeType" => ""},
+            "redirectURL" => "",
+            "headersSize" => -1,
+            "bodySize" => -1
+          }
+        end
 
         headers = Secrets.headers(pairs(said["headers"]))
-        {"status" => said["status"], "statusText" => said["statusText"].to_s, "httpVersion" => said["protocol"].to_s, "cookies" => [], "headers" => headers,
-         "content" => {"size" => entry[:text]&.bytesize || entry[:size].to_i, "mimeType" => said["mimeType"].to_s, "text" => entry[:text]}.compact, "redirectURL" => header(headers, "location"), "headersSize" => -1, "bodySize" => entry[:size] || -1}
+        {"status" => said["status"],
+         "statusText" => said["statusText"].to_s,
+         "httpVersion" => said["protocol"].to_s,
+         "cookies" => [],
+         "headers" => headers,
+         "content" => {
+           "size" => entry[:text]&.bytesize || entry[:size].to_i,
+           "mimeType" => said["mimeType"].to_s,
+           "text" => entry[:text]
+         }.compact,
+         "redirectURL" => header(headers, "location"),
+         "headersSize" => -1,
+         "bodySize" => entry[:size] || -1}
       end
 
       def pairs(headers) = headers.to_h.map { |name, value| {"name" => name, "value" => value.to_s} }

@@ -4,7 +4,8 @@ require "ferrum"
 
 module Orvant
   module Browser
-    # The driver's register of who listens is one hash for all tabs: whoever begins to listen while a page is being closed trips over it.
+    # The driver's register of who listens is one hash for all tabs: whoever begins to listen while a page is
+    # being closed trips over it.
     module Orderly
       LOCK = Monitor.new
 

@@ -4,24 +4,50 @@ module Orvant
   module Browser
     # What was seen on one page in the sealed browser.
     #
-    # address: as opened · page: as pages are told apart (Convention#page_of) · others: how many more such addresses of its path there are,
-    # for which it stands · final_address · title · reason: a sentence where it could not be opened ·
-    # signals: Array<Signal>, those that were sent on leaving among them · tags: tags found in the markup · refused: requests that were not
-    # made · held: Array<Held>, requests to nobody knows whom · trouble: why the page may not have worked for want of them, or nil ·
-    # watched: milliseconds ·
-    # facts: what the page says of itself: canonical, noindex, referrer_policy, forms (action, fields, hidden), language, and links that
-    # hide the referrer (`unreferred`: absolute addresses) · installations: Array<Signal::Installation>, where tags stand in the markup as it
-    # was answered · calls: Hash of tag to a call of it that stands above its base code · errors: Array<Hash> of message, and whether a policy
-    # blocked something · state: of consent (`untouched`, `yes`, `no`), nil where nobody was asked ·
-    # earlier: Array<Signal>, what left before the choice of that state · states: what left in each state of consent (state, reason, signals), nil where none are told apart ·
-    # har: all that was asked for and answered (Log); it is kept apart.
-    PageVisit = Struct.new(:address, :page, :others, :final_address, :title, :reason, :signals, :tags, :refused, :held, :trouble, :watched, :facts, :installations, :calls, :errors, :state, :states, :earlier,
+    # address: as opened · page: as pages are told apart (Convention#page_of) · others: how many more such
+    # addresses of its path there are, for which it stands · final_address · title · reason: a sentence where
+    # it could not be opened · signals: Array<Signal>, those that were sent on leaving among them · tags: tags
+    # found in the markup · refused: requests that were not made · held: Array<Held>, requests to nobody knows
+    # whom · trouble: why the page may not have worked for want of them, or nil · watched: milliseconds ·
+    # facts: what the page says of itself: canonical, noindex, referrer_policy, forms (action, fields,
+    # hidden), language, and links that hide the referrer (`unreferred`: absolute addresses) · installations:
+    # Array<Signal::Installation>, where tags stand in the markup as it was answered · calls: Hash of tag to a
+    # call of it that stands above its base code · errors: Array<Hash> of message, and whether a policy
+    # blocked something · state: of consent (`untouched`, `yes`, `no`), nil where nobody was asked · earlier:
+    # Array<Signal>, what left before the choice of that state · states: what left in each state of consent
+    # (state, reason, signals), nil where none are told apart · har: all that was asked for and answered
+    # (Log); it is kept apart.
+    PageVisit = Struct.new(:address,
+      :page,
+      :others,
+      :final_address,
+      :title,
+      :reason,
+      :signals,
+      :tags,
+      :refused,
+      :held,
+      :trouble,
+      :watched,
+      :facts,
+      :installations,
+      :calls,
+      :errors,
+      :state,
+      :states,
+      :earlier,
       :har, keyword_init: true) do
       # @return [String] host and path: where the work on it is
       def path = page[/\A[^?#]*/]
 
       # @return [Hash{String => Object}] for JSON
-      def to_h = (members - [:har]).to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h), "installations" => installations.to_a.map(&:to_h), "earlier" => earlier.to_a.map(&:to_h))
+      def to_h
+        (members - [:har]).to_h { |name| [name.to_s, self[name]] }
+          .merge("signals" => signals.map(&:to_h),
+            "held" => held.to_a.map(&:to_h),
+            "installations" => installations.to_a.map(&:to_h),
+            "earlier" => earlier.to_a.map(&:to_h))
+      end
     end
 
     class PageVisit
@@ -35,7 +61,8 @@ module Orvant
       # @param document [Hash] what `to_h` gave
       # @return [PageVisit] as far as checks over many pages read it
       def self.from_h(document)
-        facts = document.slice("address", "page", "final_address", "reason", "tags", "watched").transform_keys(&:to_sym)
+        facts = document.slice("address", "page", "final_address", "reason", "tags", "watched")
+          .transform_keys(&:to_sym)
         new(**facts, signals: document["signals"].map { |signal| Signal.from_h(signal) })
       end
 
@@ -78,8 +105,15 @@ module Orvant
         # @return [Hash{String => Object}] what the page says of itself
         def facts(markup, base, headers, body)
           trail = Trail.new(final_address: base.raw, headers: headers, body: body)
-          Trail::Landing.facts(trail, markup).except("title").merge("language" => markup.language, "unreferred" => unreferred(markup, base),
-            "forms" => markup.forms.first(20).map { |form| {"action" => form.action[0, 500], "fields" => form.fields.first(100), "hidden" => form.hidden.first(50).to_h} })
+          Trail::Landing.facts(trail, markup).except("title").merge("language" => markup.language,
+            "unreferred" => unreferred(markup, base),
+            "forms" => markup.forms.first(20).map { |form|
+              {
+                "action" => form.action[0, 500],
+                "fields" => form.fields.first(100),
+                "hidden" => form.hidden.first(50).to_h
+              }
+            })
         end
 
         private
@@ -88,7 +122,11 @@ module Orvant
           answer = request = nil
           visit.record
           frame = visit.frame
-          visit.hear("Network.responseReceived") { |event| answer, request = event.values_at("response", "requestId") if event["type"] == "Document" && event["frameId"] == frame }
+          visit.hear("Network.responseReceived") do |event|
+            if event["type"] == "Document" && event["frameId"] == frame
+              answer, request = event.values_at("response", "requestId")
+            end
+          end
           visit.set_out(address)
           watched = visit.until_still
           believe(answer, address, visit)
@@ -96,9 +134,24 @@ module Orvant
           before = visit.signals.size
           asked = target && visit.there?(target)
           watched += choose(visit, target) if asked
-          facts = {final_address: visit.current_address, watched: watched, trouble: visit.trouble, errors: errors(visit), **standing(answered, visit, signatures), **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))}
+          facts = {
+            final_address: visit.current_address,
+            watched: watched,
+            trouble: visit.trouble,
+            errors: errors(visit),
+            **standing(answered, visit, signatures),
+            **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))
+          }
           visit.leave
-          {**facts, har: visit.har, signals: asked ? visit.signals.drop(before) : visit.signals.dup, earlier: asked ? visit.signals.first(before) : [], state: (NOBODY_ASKED if target && !asked), refused: visit.refused.first(50), held: visit.held.first(MOST_HELD)}
+          {
+            **facts,
+            har: visit.har,
+            signals: asked ? visit.signals.drop(before) : visit.signals.dup,
+            earlier: asked ? visit.signals.first(before) : [],
+            state: (NOBODY_ASKED if target && !asked),
+            refused: visit.refused.first(50),
+            held: visit.held.first(MOST_HELD)
+          }
         end
 
         def choose(visit, target)
@@ -107,33 +160,46 @@ module Orvant
           visit.until_still
         end
 
-        def errors(visit) = visit.script_errors.first(20).map { |one| {"message" => one[:message]} } + visit.blocked.first(20).map { |one| {"message" => one[:message], "policy" => true} }
+        def errors(visit)
+          visit.script_errors.first(20).map { |one| {"message" => one[:message]} } + visit.blocked.first(20).map { |one| {"message" => one[:message], "policy" => true} }
+        end
 
         # By the document as it was answered: what a loader puts in later is neither late nor early.
         def standing(answered, visit, signatures)
           return {installations: [], calls: {}} unless answered
 
           markup = Page::Markup.new(answered)
-          installations = signatures.flat_map { |one| one.installations(markup, Address.new(visit.current_address)) }
+          installations = signatures.flat_map do |one|
+            one.installations(markup, Address.new(visit.current_address))
+          end
           {installations: installations, calls: calls(markup, installations, signatures)}
         end
 
         # A page that did not come says nothing about its tags.
         def believe(answer, address, visit)
           raise Error::Unreachable, visit.unopened(address, "it gave no answer") unless answer
-          raise Error::Unreachable, "#{address[0, 200]} answered #{answer["status"]} in the browser." if answer["status"] >= 500
+          if answer["status"] >= 500
+            raise Error::Unreachable, "#{address[0, 200]} answered #{answer["status"]} in the browser."
+          end
         end
 
         def markup(visit, signatures, headers)
           body = visit.body
           markup = Page::Markup.new(body)
           base = Address.new(visit.current_address)
-          {title: markup.title, tags: signatures.select { |one| one.installations(markup, base).any? }.map(&:tag), facts: facts(markup, base, headers, body)}
+          {
+            title: markup.title,
+            tags: signatures.select { |one| one.installations(markup, base).any? }.map(&:tag),
+            facts: facts(markup, base, headers, body)
+          }
         end
 
         # Links that ask the browser to send no referrer.
         def unreferred(markup, base)
-          markup.anchors.select { |anchor| anchor.rel.include?("noreferrer") || anchor.referrerpolicy == "no-referrer" }.first(200).filter_map do |anchor|
+          markup.anchors.select { |anchor|
+            anchor.rel.include?("noreferrer") ||
+              anchor.referrerpolicy == "no-referrer"
+          }.first(200).filter_map do |anchor|
             Address::Reference.resolve(anchor.href, base).raw
           rescue Error::UnusableAddress
             nil

@@ -2,11 +2,13 @@
 
 module Orvant
   module Browser
-    # Tells what a person points at on the picture of a page: what can be done with it, and a selector that lasts. A selector is one that
-    # finds this very element by the rules that a rehearsal finds it by: its label or text before its id or name, its place as the last resort.
+    # Tells what a person points at on the picture of a page: what can be done with it, and a selector that
+    # lasts. A selector is one that finds this very element by the rules that a rehearsal finds it by: its
+    # label or text before its id or name, its place as the last resort.
     class Pointing
-      # kind: what a rehearsal does with it (`click`, `fill`, `choose`, `tick`, `date`, `upload`) · target: its selector · said: what a person
-      # reads there · value: what it holds · options: Array of value and said, of a list · within: the selector of its frame, or nil.
+      # kind: what a rehearsal does with it (`click`, `fill`, `choose`, `tick`, `date`, `upload`) · target:
+      # its selector · said: what a person reads there · value: what it holds · options: Array of value and
+      # said, of a list · within: the selector of its frame, or nil.
       Found = Struct.new(:kind, :target, :said, :value, :options, :within, keyword_init: true) do
         def to_h = members.to_h { |name| [name.to_s, self[name]] }.compact
       end

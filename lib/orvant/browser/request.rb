@@ -4,9 +4,10 @@ module Orvant
   module Browser
     # One request that the sealed browser wants to make.
     #
-    # method · address: Address, http or https (web sockets too) · headers: Hash of lower case names to values · body: bytes, cut at the
-    # most · kind: what the browser wants it for, by its own word (`Document`, `Script`, `Image`, …), nil where it says none · place:
-    # `page`, `frame` or `window` (one that the page opened), of a document · form: whether a form asks for the document.
+    # method · address: Address, http or https (web sockets too) · headers: Hash of lower case names to values
+    # · body: bytes, cut at the most · kind: what the browser wants it for, by its own word (`Document`,
+    # `Script`, `Image`, …), nil where it says none · place: `page`, `frame` or `window` (one that the page
+    # opened), of a document · form: whether a form asks for the document.
     Request = Struct.new(:method, :address, :headers, :body, :kind, :place, :form, keyword_init: true) do
       # @return [Boolean] whether the browser only asks for leave to ask (Fetch Standard, 4.8)
       def preflight? = method == "OPTIONS" && headers.key?("access-control-request-method")
@@ -28,8 +29,18 @@ module Orvant
       # The most that is kept of a body, in bytes.
       MOST_BODY = 1_048_576
       WAYS = {
-        "Document" => "document", "Stylesheet" => "style", "Script" => "script", "Font" => "font", "Image" => "picture", "Media" => "media", "XHR" => "request",
-        "Fetch" => "request", "EventSource" => "event stream", "Ping" => "beacon", "CSPViolationReport" => "report", "Prefetch" => "prefetch"
+        "Document" => "document",
+        "Stylesheet" => "style",
+        "Script" => "script",
+        "Font" => "font",
+        "Image" => "picture",
+        "Media" => "media",
+        "XHR" => "request",
+        "Fetch" => "request",
+        "EventSource" => "event stream",
+        "Ping" => "beacon",
+        "CSPViolationReport" => "report",
+        "Prefetch" => "prefetch"
       }.freeze
     end
   end

@@ -2,8 +2,9 @@
 
 module Orvant
   module Browser
-    # What may leave a sealed browser: whatever goes to the advertiser's own hosts, and what a page needs of others to be shown: documents,
-    # scripts, styles and fonts. Everything else is answered here, and so is whatever a signature names, wherever it goes.
+    # What may leave a sealed browser: whatever goes to the advertiser's own hosts, and what a page needs of
+    # others to be shown: documents, scripts, styles and fonts. Everything else is answered here, and so is
+    # whatever a signature names, wherever it goes.
     class Seal
       NEEDED = %w[Document Script Stylesheet Font].freeze
 
@@ -13,7 +14,8 @@ module Orvant
       # @param own [Hosts] hosts to which everything may go but signals
       # @param signatures [Array<Signal::Signature>]
       # @param through [Hosts] others' hosts that a person has let through, since pages need them
-      # @param collecting [Hosts] collection hosts of one's own, to which a person has said that signals are to be sent
+      # @param collecting [Hosts] collection hosts of one's own, to which a person has said that signals are
+      #   to be sent
       def initialize(own:, signatures: [], through: Hosts.new([]), collecting: Hosts.new([]))
         @collecting = collecting
         @own = own
@@ -25,7 +27,10 @@ module Orvant
       # @return [Verdict]
       def verdict(request)
         signature = @signatures.find { |one| one.on_wire?(request.address) }
-        Verdict.new(leaves: signature.nil? && (known?(request.address.host) || needed?(request)), signature: signature)
+        Verdict.new(
+          leaves: signature.nil? && (known?(request.address.host) || needed?(request)),
+          signature: signature
+        )
       end
 
       # @param request [Request] a signal

@@ -6,22 +6,31 @@ require "timeout"
 
 module Orvant
   module Browser
-    # Headless Chromium that is sealed: each visit has a gate of its own, which is its only way out, and cookies and storage of its own.
+    # Headless Chromium that is sealed: each visit has a gate of its own, which is its only way out, and
+    # cookies and storage of its own.
     class Sealed
       # What Chromium would do for itself, or beside the gate.
       UNUSED = %w[AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting].freeze
       SETTINGS = {
         "disable-gpu" => nil, "disable-quic" => nil, "disable-domain-reliability" => nil,
         # The browser's own errands end nowhere, and no name is looked up by it.
-        "proxy-server" => "http://127.0.0.1:1", "proxy-bypass-list" => "<-loopback>", "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
-        "webrtc-ip-handling-policy" => "disable_non_proxied_udp", "force-webrtc-ip-handling-policy" => "disable_non_proxied_udp",
-        # Frames of all hosts stand in one process with their page, so that one clock and one session govern all.
+        "proxy-server" => "http://127.0.0.1:1",
+        "proxy-bypass-list" => "<-loopback>",
+        "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
+        "webrtc-ip-handling-policy" => "disable_non_proxied_udp",
+        "force-webrtc-ip-handling-policy" => "disable_non_proxied_udp",
+        # Frames of all hosts stand in one process with their page, so that one clock and one session govern
+        # all.
         "disable-site-isolation-trials" => nil,
         # The driver turns some of them off too.
-        "disable-features" => [Ferrum::Browser::Options::Chrome::DEFAULT_OPTIONS["disable-features"], *UNUSED].join(",")
+        "disable-features" => [
+          Ferrum::Browser::Options::Chrome::DEFAULT_OPTIONS["disable-features"],
+          *UNUSED
+        ].join(",")
       }.freeze
       SIZE = [1024, 768].freeze
-      # Debian's build of the same engine without a desktop's parts: a page costs half of what it costs in the whole program.
+      # Debian's build of the same engine without a desktop's parts: a page costs half of what it costs in the
+      # whole program.
       LEAN = "/usr/lib/chromium/chromium-headless-shell"
       # What belongs to one visit.
       Session = Struct.new(:visit, :gate, :context, :page, keyword_init: true)
@@ -30,7 +39,8 @@ module Orvant
 
       # @param guard [Net::Guard]
       # @param seal [Seal]
-      # @param path [String, nil] of the browser's program; the lean one where it is installed, or what the driver finds
+      # @param path [String, nil] of the browser's program; the lean one where it is installed, or what the
+      #   driver finds
       # @param trusted [String, nil] path of a PEM file with further certificates to trust
       # @param quiet [Float] seconds without a request after which a page has been watched
       # @param contact [String] to whom sites may write; "" for nobody
@@ -56,7 +66,13 @@ module Orvant
       # @raise [Error::Unreachable] where the browser does not start, dies, or fails at the page
       def visit(visitor = @visitor)
         session = start(visitor)
-        Timeout.timeout(LONGEST, Error::Unreachable, "The browser did not come to an end within #{LONGEST} s.") { yield session.visit }
+        Timeout.timeout(
+          LONGEST,
+          Error::Unreachable,
+          "The browser did not come to an end within #{LONGEST} s."
+        ) do
+          yield session.visit
+        end
       rescue Ferrum::Error => error
         raise Error::Unreachable, "The browser could not be used: #{error.message[0, 160]}"
       ensure
@@ -72,7 +88,13 @@ module Orvant
         tries = tries.to_i + 1
         used = chromium
         visit = Visit.new(quiet: @quiet, windows: @windows)
-        gate = Gate.new(seal: @seal, upstream: @upstream, kinds: @kinds, certificates: @certificates, visit: visit)
+        gate = Gate.new(
+          seal: @seal,
+          upstream: @upstream,
+          kinds: @kinds,
+          certificates: @certificates,
+          visit: visit
+        )
         context = used.contexts.create(proxyServer: "http://#{gate.address}", proxyBypassList: "<-loopback>")
         session = Session.new(visit: visit, gate: gate, context: context)
         refuse_downloads(context)
@@ -101,9 +123,14 @@ module Orvant
       # @param origins [Array<String>] of its documents
       # @raise [Ferrum::Error]
       def forget(session, origins)
-        session.page.command("Runtime.evaluate", expression: "try { sessionStorage.clear(); window.name = '' } catch {}")
+        session.page.command(
+          "Runtime.evaluate",
+          expression: "try { sessionStorage.clear(); window.name = '' } catch {}"
+        )
         chromium.command("Storage.clearCookies", browserContextId: session.context.id)
-        origins.each { |origin| session.page.command("Storage.clearDataForOrigin", origin: origin, storageTypes: "all") }
+        origins.each do |origin|
+          session.page.command("Storage.clearDataForOrigin", origin: origin, storageTypes: "all")
+        end
       end
 
       # Ends the browser's process.
@@ -120,7 +147,9 @@ module Orvant
 
       private
 
-      def refuse_downloads(context) = chromium.command("Browser.setDownloadBehavior", behavior: "deny", browserContextId: context.id)
+      def refuse_downloads(context)
+        chromium.command("Browser.setDownloadBehavior", behavior: "deny", browserContextId: context.id)
+      end
 
       # A context that does not end in time can reach nobody any more, and ends with the browser.
       def let_go(context)
@@ -131,13 +160,17 @@ module Orvant
 
       def chromium
         Orderly.mend
-        @starting.synchronize { @chromium ||= Ferrum::Browser.new(**start_options).tap { |browser| listen(browser.client) } }
+        @starting.synchronize do
+          @chromium ||= Ferrum::Browser.new(**start_options).tap { |browser| listen(browser.client) }
+        end
       end
 
       def bury(dead) = @starting.synchronize { @chromium = nil if @chromium.equal?(dead) }
 
       def listen(client)
-        client.on("Target.targetCreated") { |event| @windows[event.dig("targetInfo", "targetId")] = true if event.dig("targetInfo", "type") == "page" }
+        client.on("Target.targetCreated") do |event|
+          @windows[event.dig("targetInfo", "targetId")] = true if event.dig("targetInfo", "type") == "page"
+        end
         client.on("Target.targetDestroyed") { |event| @windows.delete(event["targetId"]) }
         @kinds.listen(client)
       end
@@ -145,11 +178,20 @@ module Orvant
       # Chromium's own name, so that sites show what they show to people, with Orvant's behind it.
       def agent(visitor)
         @agent ||= "#{chromium.version.user_agent.sub("Headless", "")} #{Net::Visitor.signed(Net::Visitor::ORVANT, @contact)}"
-        visitor.phone ? @agent.sub(/\([^)]*\)/, "(Linux; Android 14)").sub(" Safari/", " Mobile Safari/") : @agent
+        if visitor.phone
+          @agent.sub(/\([^)]*\)/, "(Linux; Android 14)").sub(" Safari/", " Mobile Safari/")
+        else
+          @agent
+        end
       end
 
       def start_options
-        {headless: "new", browser_path: @path, window_size: SIZE, timeout: 20, protocol_timeout: 20, process_timeout: 30,
+        {headless: "new",
+         browser_path: @path,
+         window_size: SIZE,
+         timeout: 20,
+         protocol_timeout: 20,
+         process_timeout: 30,
          pending_connection_errors: false, browser_options: browser_options}.compact
       end
 

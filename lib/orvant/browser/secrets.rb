@@ -4,7 +4,8 @@ require "json"
 
 module Orvant
   module Browser
-    # Leaves out of a recording what lets somebody else act for whoever made it: passwords, keys, sessions. On the way in and on the way out.
+    # Leaves out of a recording what lets somebody else act for whoever made it: passwords, keys, sessions. On
+    # the way in and on the way out.
     module Secrets
       # Headers, fields and parameters with such names.
       NAMED = /auth(?!or)|cookie|token|secret|passw|pwd|api-?_?key|session-?_?id|credential|\bpin\b|cvc|cvv|card-?_?n/i
@@ -17,7 +18,9 @@ module Orvant
       class << self
         # @param headers [Array<Hash>] name, value
         # @return [Array<Hash>] the same names; what is secret is left out
-        def headers(headers) = headers.map { |one| secret?(one["name"]) ? one.merge("value" => LEFT_OUT) : one }
+        def headers(headers)
+          headers.map { |one| secret?(one["name"]) ? one.merge("value" => LEFT_OUT) : one }
+        end
 
         # @param address [String]
         # @return [String] without a user's name and password, and without the values of secret parameters
@@ -28,7 +31,9 @@ module Orvant
         # @param text [String] the body of a request: form text, JSON, or anything
         # @return [String]
         def body(text)
-          return text.gsub(MEMBER) { secret?($1) ? "#{$1}\"#{LEFT_OUT}\"" : $& } if text.lstrip.start_with?("{", "[")
+          if text.lstrip.start_with?("{", "[")
+            return text.gsub(MEMBER) { secret?($1) ? "#{$1}\"#{LEFT_OUT}\"" : $& }
+          end
 
           text.include?("=") ? text.split("\n", -1).map { |line| form(line) }.join("\n") : text
         end
@@ -40,7 +45,11 @@ module Orvant
         def form(text)
           text.split("&", -1).map { |pair|
             name, equals, value = pair.partition("=")
-            (equals.empty? || value.empty? || !secret?(Address::Pair.decode(name))) ? pair : "#{name}=#{Address::Pair.encode(LEFT_OUT)}"
+            if equals.empty? || value.empty? || !secret?(Address::Pair.decode(name))
+              pair
+            else
+              "#{name}=#{Address::Pair.encode(LEFT_OUT)}"
+            end
           }.join("&")
         end
       end

@@ -2,11 +2,13 @@
 
 module Orvant
   module Browser
-    # Tells when a page will do nothing more by itself: it has loaded, no request is under way, no timer is pending within the patience, no
-    # animation runs. What is under way is waited for. Timers are not: the browser's own clock for the page is set forward once all else is
-    # still, so that a page which waits five seconds costs none.
+    # Tells when a page will do nothing more by itself: it has loaded, no request is under way, no timer is
+    # pending within the patience, no animation runs. What is under way is waited for. Timers are not: the
+    # browser's own clock for the page is set forward once all else is still, so that a page which waits five
+    # seconds costs none.
     class Stillness
-      # How long nothing may have stirred before the clock is set forward, in seconds: what scripts do between two requests takes less.
+      # How long nothing may have stirred before the clock is set forward, in seconds: what scripts do between
+      # two requests takes less.
       BREATH = 0.15
       # The longest that one page is watched, in seconds, and how far its clock is set forward.
       PATIENCE = 10.0
@@ -20,7 +22,8 @@ module Orvant
       ICON = "/favicon.ico"
       # How long a page is watched that draws picture by picture, in seconds: some count so, many never end.
       DRAWING = 1.0
-      # Told by the page: milliseconds until its last animation ends, and how many workers and callbacks for the next picture it has.
+      # Told by the page: milliseconds until its last animation ends, and how many workers and callbacks for
+      # the next picture it has.
       ASK = <<~JS
         (() => {
           const left = document.getAnimations().map(one => {
@@ -32,14 +35,16 @@ module Orvant
       JS
       # What a page is told when it is left, by whatever name.
       ENDINGS = %w[pagehide unload beforeunload visibilitychange freeze pageswap navigate blur].freeze
-      # Told by the page: whether anything on it will know that it is left. What frames listen for is their own affair.
+      # Told by the page: whether anything on it will know that it is left. What frames listen for is their
+      # own affair.
       ASK_ENDING = <<~JS.freeze
         (() => {
           const busy = window[Symbol.for("orvant.busy")], holders = [window, document, window.navigation || {}];
           return !busy || busy.ending > 0 || window.length > 0 || #{ENDINGS.to_json}.some(name => holders.some(one => one["on" + name]));
         })()
       JS
-      # Counts the workers that the page begins and does not end, the callbacks for the next picture, and who listens for the page's end.
+      # Counts the workers that the page begins and does not end, the callbacks for the next picture, and who
+      # listens for the page's end.
       COUNT = <<~JS.freeze
         (() => {
           const key = Symbol.for("orvant.busy"), Plain = window.Worker, draw = window.requestAnimationFrame;
@@ -85,8 +90,8 @@ module Orvant
       # Something happened, on the page or beside it.
       def stir = @stirred = now
 
-      # Waits until the page is still, or for the patience, or until the block says that it is enough. Each further document of the window
-      # has a patience of its own.
+      # Waits until the page is still, or for the patience, or until the block says that it is enough. Each
+      # further document of the window has a patience of its own.
       #
       # @return [Integer] milliseconds waited
       def wait(&enough)
@@ -99,7 +104,10 @@ module Orvant
       end
 
       # @return [Boolean] whether anything on the page will know that it is left
-      def minds_its_end? = @page.command("Runtime.evaluate", expression: ASK_ENDING, returnByValue: true).dig("result", "value") != false
+      def minds_its_end?
+        @page.command("Runtime.evaluate", expression: ASK_ENDING, returnByValue: true)
+          .dig("result", "value") != false
+      end
 
       # Lets a page whose clock has run ahead live on.
       def go_on = (run_on if @running)
@@ -110,8 +118,12 @@ module Orvant
 
       def watch
         @page.on("Network.requestWillBeSent") { |event| ask(event) }
-        %w[Network.loadingFinished Network.loadingFailed].each { |name| @page.on(name) { |event| done(event["requestId"]) } }
-        @page.on("Page.frameNavigated") { |event| commit(event["frame"]) unless event.dig("frame", "parentId") }
+        %w[Network.loadingFinished Network.loadingFailed].each do |name|
+          @page.on(name) { |event| done(event["requestId"]) }
+        end
+        @page.on("Page.frameNavigated") do |event|
+          commit(event["frame"]) unless event.dig("frame", "parentId")
+        end
         @page.on("Page.loadEventFired") { load }
         @page.on("Page.frameStoppedLoading") { |event| load if event["frameId"] == @page.target_id }
         @page.on("Page.navigatedWithinDocument") { stir }
@@ -127,7 +139,9 @@ module Orvant
           @documents += 1
           @awaited = event["requestId"]
         end
-        @under_way[event["requestId"]] = event["loaderId"] unless ENDLESS.include?(event["type"]) || event.dig("request", "url").end_with?(ICON)
+        unless ENDLESS.include?(event["type"]) || event.dig("request", "url").end_with?(ICON)
+          @under_way[event["requestId"]] = event["loaderId"]
+        end
         # A document that is asked for while the clock runs ahead needs time to come.
         run_on if document && @running
       end
@@ -180,8 +194,11 @@ module Orvant
 
       # @return [Numeric] milliseconds for which something moves that no clock of ours governs
       def moving
-        found = @page.command("Runtime.evaluate", expression: ASK, returnByValue: true).dig("result", "value").to_h
-        return PATIENCE * 1000 if found["workers"].to_i.positive? || (found["drawing"].to_i.positive? && now - @loaded_at < DRAWING)
+        found = @page.command("Runtime.evaluate", expression: ASK, returnByValue: true)
+          .dig("result", "value").to_h
+        if found["workers"].to_i.positive? || (found["drawing"].to_i.positive? && now - @loaded_at < DRAWING)
+          return PATIENCE * 1000
+        end
 
         found["animations"].to_f.clamp(0, PATIENCE * 1000)
       rescue Ferrum::Error
@@ -200,7 +217,13 @@ module Orvant
       def run_on
         @running = true
         @ahead = false
-        @page.command("Emulation.setVirtualTimePolicy", async: true, policy: "pauseIfNetworkFetchesPending", budget: (PATIENCE * 1000).to_i, maxVirtualTimeTaskStarvationCount: STARVED)
+        @page.command(
+          "Emulation.setVirtualTimePolicy",
+          async: true,
+          policy: "pauseIfNetworkFetchesPending",
+          budget: (PATIENCE * 1000).to_i,
+          maxVirtualTimeTaskStarvationCount: STARVED
+        )
       end
     end
   end

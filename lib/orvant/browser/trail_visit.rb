@@ -2,12 +2,15 @@
 
 module Orvant
   module Browser
-    # Follows one link in the sealed browser, which obeys scripts: every document that its page asks for is a hop.
+    # Follows one link in the sealed browser, which obeys scripts: every document that its page asks for is a
+    # hop.
     class TrailVisit
       WAYS = {"httpHeaderRefresh" => "refresh", "metaTagRefresh" => "meta"}.freeze
       FAULTS = {
-        "ERR_NAME_NOT_RESOLVED" => "its name does not resolve", "ERR_TUNNEL_CONNECTION_FAILED" => "it cannot be reached",
-        "ERR_CERT_DATE_INVALID" => "its certificate has expired", "ERR_CERT_COMMON_NAME_INVALID" => "its certificate is for another host",
+        "ERR_NAME_NOT_RESOLVED" => "its name does not resolve",
+        "ERR_TUNNEL_CONNECTION_FAILED" => "it cannot be reached",
+        "ERR_CERT_DATE_INVALID" => "its certificate has expired",
+        "ERR_CERT_COMMON_NAME_INVALID" => "its certificate is for another host",
         "ERR_CERT_AUTHORITY_INVALID" => "its certificate is signed by itself or by nobody whom browsers trust",
         "ERR_EMPTY_RESPONSE" => "it gave no answer", "ERR_TIMED_OUT" => "it did not answer in time"
       }.freeze
@@ -15,7 +18,8 @@ module Orvant
       # @param browser [Sealed]
       # @param text [String] an address as found
       # @param visitor [Net::Visitor]
-      # @return [Trail] always; `body` is the document as it stands at the end. An address is not called unreachable for one try that failed.
+      # @return [Trail] always; `body` is the document as it stands at the end. An address is not called
+      #   unreachable for one try that failed.
       def self.follow(browser, text, visitor: Net::Visitor::DESKTOP)
         trail = once(browser, text, visitor)
         (trail.outcome == "unreachable") ? once(browser, text, visitor) : trail
@@ -41,12 +45,32 @@ module Orvant
       private_class_method :once
 
       def self.blank(text, visitor, outcome, reason)
-        Trail.new(address: text.to_s, outcome: outcome, final_address: text.to_s, reason: reason, engine: "browser", visitor: visitor.name, hops: [])
+        Trail.new(
+          address: text.to_s,
+          outcome: outcome,
+          final_address: text.to_s,
+          reason: reason,
+          engine: "browser",
+          visitor: visitor.name,
+          hops: []
+        )
       end
       private_class_method :blank
 
-      # A document that was asked for: the browser's id of the request, its address, what answered, how it passed on, and whether it was shown.
-      Document = Struct.new(:id, :address, :status, :how, :began, :ms, :fault, :headers, :shown, keyword_init: true)
+      # A document that was asked for: the browser's id of the request, its address, what answered, how it
+      # passed on, and whether it was shown.
+      Document = Struct.new(
+        :id,
+        :address,
+        :status,
+        :how,
+        :began,
+        :ms,
+        :fault,
+        :headers,
+        :shown,
+        keyword_init: true
+      )
 
       def initialize(visit, text, visitor)
         @visit = visit
@@ -74,13 +98,23 @@ module Orvant
       private
 
       def listen(frame)
-        @visit.hear("Network.requestWillBeSent") { |facts| note(facts["request"]["url"]) if facts["type"] == "Document" }
-        @visit.hear("Network.requestWillBeSent") { |facts| asked(facts) if facts["type"] == "Document" && facts["frameId"] == frame }
-        @visit.hear("Network.responseReceived") { |facts| answered(facts["response"], facts["timestamp"]) if facts["type"] == "Document" && facts["frameId"] == frame }
+        @visit.hear("Network.requestWillBeSent") do |facts|
+          note(facts["request"]["url"]) if facts["type"] == "Document"
+        end
+        @visit.hear("Network.requestWillBeSent") do |facts|
+          asked(facts) if facts["type"] == "Document" && facts["frameId"] == frame
+        end
+        @visit.hear("Network.responseReceived") do |facts|
+          if facts["type"] == "Document" && facts["frameId"] == frame
+            answered(facts["response"], facts["timestamp"])
+          end
+        end
         @visit.hear("Network.loadingFailed") { |facts| failed(facts) if facts["type"] == "Document" }
         @visit.hear("Page.frameRequestedNavigation") { |facts| requested(facts) if facts["frameId"] == frame }
         @visit.hear("Page.frameNavigated") { |facts| shown(facts["frame"]) if facts["frame"]["id"] == frame }
-        @visit.hear("Page.navigatedWithinDocument") { |facts| @rewritten = facts["url"] if facts["frameId"] == frame }
+        @visit.hear("Page.navigatedWithinDocument") do |facts|
+          @rewritten = facts["url"] if facts["frameId"] == frame
+        end
       end
 
       def note(address) = @origins << address[%r{\Ahttps?://[^/?#]+}i].to_s
@@ -91,7 +125,9 @@ module Orvant
         attempt(facts["url"]) unless web?(facts["url"])
       end
 
-      def attempt(address) = (@attempts << address[0, 500] if @attempts.size < 10 && !@attempts.include?(address[0, 500]))
+      def attempt(address)
+        @attempts << address[0, 500] if @attempts.size < 10 && !@attempts.include?(address[0, 500])
+      end
 
       def web?(address) = address.match?(/\Ahttps?:/i)
 
@@ -106,7 +142,11 @@ module Orvant
         return if long?
         return attempt(facts["request"]["url"]) unless web?(facts["request"]["url"])
 
-        @documents << Document.new(id: facts["requestId"], address: facts["request"]["url"] + facts["request"]["urlFragment"].to_s, began: facts["timestamp"])
+        @documents << Document.new(
+          id: facts["requestId"],
+          address: facts["request"]["url"] + facts["request"]["urlFragment"].to_s,
+          began: facts["timestamp"]
+        )
       end
 
       def answered(response, at)
@@ -118,8 +158,11 @@ module Orvant
 
       def failed(facts)
         document = @documents.last
-        # Frames have documents too; an answer without content, or one that is a download, ends a navigation too.
-        document.fault = facts["errorText"].delete_suffix("net::ERR_ABORTED") if document&.id == facts["requestId"] && document.status.nil?
+        # Frames have documents too; an answer without content, or one that is a download, ends a navigation
+        # too.
+        if document&.id == facts["requestId"] && document.status.nil?
+          document.fault = facts["errorText"].delete_suffix("net::ERR_ABORTED")
+        end
       end
 
       def shown(frame)
@@ -148,27 +191,48 @@ module Orvant
       def ended
         outcome, reason = ending
         final = (@rewritten || @documents.last&.address || @text).to_s
-        Trail.new(address: @text, outcome: outcome, final_address: final, status: @documents.last&.status, reason: reason, engine: "browser", attempts: @attempts,
+        Trail.new(address: @text,
+          outcome: outcome,
+          final_address: final,
+          status: @documents.last&.status,
+          reason: reason,
+          engine: "browser",
+          attempts: @attempts,
           look: Trail::Look.new(by: "browser", ms: @watched, ended: @visit.ended),
-          visitor: @visitor.name, hops: hops(outcome), body: (@visit.body if outcome == "landed" || outcome == "broken"), headers: @documents.last&.headers)
+          visitor: @visitor.name,
+          hops: hops(outcome),
+          body: (@visit.body if outcome == "landed" || outcome == "broken"),
+          headers: @documents.last&.headers)
       end
 
       def ending
         last = @documents.last
         return ["refused", "The target “#{@foreign[0, 80]}” is no web address (http or https)."] if @foreign
         return refusal.values_at("outcome", "reason") if refusal
-        return ["loop", "The trail comes back to #{last.address} and would go round for ever."] if circling? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
-        return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."] if long?
-        return ["refused", Net::Guard.closed(Address.new(last.address).port)] if last&.fault == "net::ERR_UNSAFE_PORT"
+        if circling? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
+          return ["loop", "The trail comes back to #{last.address} and would go round for ever."]
+        end
+        if long?
+          return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."]
+        end
+        if last&.fault == "net::ERR_UNSAFE_PORT"
+          return ["refused", Net::Guard.closed(Address.new(last.address).port)]
+        end
         return ["unreachable", fault(last)] if last.nil? || last.status.nil?
 
-        return ["refused", "The target “#{@attempts.last[0, 80]}” is no web address (http or https)."] if last.status.between?(300, 399) && @attempts.any?
+        if last.status.between?(300, 399) && @attempts.any?
+          return ["refused", "The target “#{@attempts.last[0, 80]}” is no web address (http or https)."]
+        end
 
         (last.status < 300) ? ["landed", nil] : ["broken", "The landing page answers #{last.status}."]
       end
 
       # @return [Hash, nil] what the guard said of the last document
-      def refusal = @documents.last&.then { |last| @visit.refused.find { |one| one["address"] == last.address.sub(/#.*/m, "") } }
+      def refusal
+        @documents.last&.then do |last|
+          @visit.refused.find { |one| one["address"] == last.address.sub(/#.*/m, "") }
+        end
+      end
 
       def fault(last)
         return "The browser did not ask for the page." unless last
@@ -185,7 +249,10 @@ module Orvant
         documents.map.with_index do |document, index|
           before = Address.new(document.address)
           after = @documents[index + 1]&.address || (@rewritten if @rewritten != document.address)
-          Trail::Hop.new(address: document.address, status: document.status, ms: document.ms, params: after ? Trail::Fates.between(before, Address.new(after)) : [],
+          Trail::Hop.new(address: document.address,
+            status: document.status,
+            ms: document.ms,
+            params: after ? Trail::Fates.between(before, Address.new(after)) : [],
             how: (@documents[index + 1] || @foreign) ? document.how : (after && "history"))
         end
       end

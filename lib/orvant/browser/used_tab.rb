@@ -4,8 +4,9 @@ require "timeout"
 
 module Orvant
   module Browser
-    # Looks at many addresses in one tab, which costs a tenth of a visit of its own: cookies and what pages stored are forgotten in between. What
-    # it sees is a glance: it counts where it confirms what is known already, and whoever wants to know more pays for a visit.
+    # Looks at many addresses in one tab, which costs a tenth of a visit of its own: cookies and what pages
+    # stored are forgotten in between. What it sees is a glance: it counts where it confirms what is known
+    # already, and whoever wants to know more pays for a visit.
     class UsedTab
       # So many addresses are looked at in one tab before it is exchanged.
       MOST = 40
@@ -43,7 +44,9 @@ module Orvant
       private
 
       # Whatever else has happened on a tab may live on in it.
-      def plain?(trail) = trail.landed? && trail.attempts.empty? && trail.seen.ended == "still" && (@uses += 1) < MOST
+      def plain?(trail)
+        trail.landed? && trail.attempts.empty? && trail.seen.ended == "still" && (@uses += 1) < MOST
+      end
     end
   end
 end

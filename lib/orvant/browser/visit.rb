@@ -11,8 +11,9 @@ module Orvant
       # A page is watched until it has been quiet this long, in seconds, and no longer than the most.
       QUIET = 2.0
       MOST = 10.0
-      # The same of a page that has been left, once a request made after leaving has come by: what the page sent on leaving came before it.
-      # Where that takes long, so may what follows an answer, and the quiet is as long as it took.
+      # The same of a page that has been left, once a request made after leaving has come by: what the page
+      # sent on leaving came before it. Where that takes long, so may what follows an answer, and the quiet is
+      # as long as it took.
       LEFT_QUIET = 0.1
       LEFT_MOST = 3.0
       # How long a page may take to go when it is asked to.
@@ -59,7 +60,8 @@ module Orvant
           return (copy.textContent || '').replace(/\\s+/g, ' ').trim();
         }
       JS
-      # An element by the text that stands on it, or a field by its label: the innermost that fits exactly, then one that begins so.
+      # An element by the text that stands on it, or a field by its label: the innermost that fits exactly,
+      # then one that begins so.
       NAMED = <<~JS
         (by, wanted) => {
           const plain = (text) => (text || '').replace(/\\s+/g, ' ').trim();
@@ -118,7 +120,15 @@ module Orvant
         @page = page
         @context = context
         @page.command("Network.setUserAgentOverride", userAgent: agent, acceptLanguage: visitor.language)
-        @page.command("Emulation.setDeviceMetricsOverride", width: 390, height: 844, deviceScaleFactor: 2, mobile: true) if visitor.phone
+        if visitor.phone
+          @page.command(
+            "Emulation.setDeviceMetricsOverride",
+            width: 390,
+            height: 844,
+            deviceScaleFactor: 2,
+            mobile: true
+          )
+        end
         follow
         @stillness = Stillness.new(@page)
         @began = @stirred = now
@@ -146,7 +156,12 @@ module Orvant
       # @param signature [Signal::Signature]
       # @param status [Integer, nil] with which the tag's own server answered; nil where it was answered here
       def take_signal(request, signature, status: nil)
-        @signals.concat(signature.signals(request.address, body: request.body, type: request.headers["content-type"], **moment).each do |signal|
+        @signals.concat(signature.signals(
+          request.address,
+          body: request.body,
+          type: request.headers["content-type"],
+          **moment
+        ).each do |signal|
           signal.status = status
           signal.method = request.method
           signal.way = request.way
@@ -163,7 +178,11 @@ module Orvant
       def take_refusal(address, error)
         return if @refused.any? { |one| one["address"] == address.raw[0, 2_000] }
 
-        @refused << {"address" => address.raw[0, 2_000], "reason" => error.message, "outcome" => error.is_a?(Error::Refused) ? "refused" : "unreachable"}
+        @refused << {
+          "address" => address.raw[0, 2_000],
+          "reason" => error.message,
+          "outcome" => error.is_a?(Error::Refused) ? "refused" : "unreachable"
+        }
       end
 
       # Hears what the browser says about this page.
@@ -179,8 +198,8 @@ module Orvant
         end
       end
 
-      # @return [String, nil] the id of the page's own frame, which Chromium gives its page too (the driver learns of the frame only later);
-      #   nil before there is a page
+      # @return [String, nil] the id of the page's own frame, which Chromium gives its page too (the driver
+      #   learns of the frame only later); nil before there is a page
       def frame = @page&.target_id
 
       # Writes down what is asked for and answered from now on.
@@ -189,11 +208,14 @@ module Orvant
         listen
       end
 
-      # Keeps the documents that have come since this was last asked for: the browser forgets them when it goes on.
+      # Keeps the documents that have come since this was last asked for: the browser forgets them when it
+      # goes on.
       def keep_documents = @log.unread.each { |request| answered(request) }
 
       # @return [Hash{String => Object}] what was written down, as HAR 1.2
-      def har = @log.to_h(held: @signals.reject(&:status).map { |one| one.request[/\A[^#]*/] } + @held.map { |one| one.address[/\A[^#]*/] })
+      def har
+        @log.to_h(held: @signals.reject(&:status).map { |one| one.request[/\A[^#]*/] } + @held.map { |one| one.address[/\A[^#]*/] })
+      end
 
       # Leaves the page, and listens to what it sends on leaving, where anything on it can.
       def leave
@@ -204,11 +226,14 @@ module Orvant
 
         @stillness.go_on
         depart
-        settle(quiet: LEFT_MOST, most: LEFT_MOST) { @marked && now - @stirred > [LEFT_QUIET, @marked - @left].max }
+        settle(quiet: LEFT_MOST, most: LEFT_MOST) do
+          @marked && now - @stirred > [LEFT_QUIET, @marked - @left].max
+        end
       end
 
       # @param host [String] in lower case
-      # @return [Boolean] whether a request is ours: it says that all that the page sent before it left has come by
+      # @return [Boolean] whether a request is ours: it says that all that the page sent before it left has
+      #   come by
       def mark?(host) = @left && host == @mark && (@marked ||= now) && true
 
       # @return [String, nil] why the page may not have worked as it does outside, since something was held
@@ -268,7 +293,9 @@ module Orvant
         field = element(selector)
         why = field.evaluate(CLOSED)
         raise Error::Unreachable, "“#{said(selector)}” cannot be filled: it is #{why}." if why
-        raise Error::Unreachable, "“#{said(selector)}” does not take “#{text}”." unless stirring { field.evaluate(format(SET, text.to_json)) }
+        unless stirring { field.evaluate(format(SET, text.to_json)) }
+          raise Error::Unreachable, "“#{said(selector)}” does not take “#{text}”."
+        end
       end
 
       # Gives a field a small file.
@@ -299,7 +326,10 @@ module Orvant
         node = element(frame)
         id = node.description["frameId"]
         found = id && patiently { @page.frame_by(id: id) }
-        raise Error::Unreachable, "“#{said(frame)}” on #{current_address[0, 200]} is no frame that could be read." unless found
+        unless found
+          raise Error::Unreachable,
+            "“#{said(frame)}” on #{current_address[0, 200]} is no frame that could be read."
+        end
 
         @within = found
         yield
@@ -311,7 +341,9 @@ module Orvant
       #
       # @raise [Error::Unreachable] where it has opened none
       def new_tab
-        opened = patiently { @context.pages.reject { |page| (@tabs ||= [@page.target_id]).include?(page.target_id) }.last }
+        opened = patiently do
+          @context.pages.reject { |page| (@tabs ||= [@page.target_id]).include?(page.target_id) }.last
+        end
         raise Error::Unreachable, "#{current_address[0, 200]} has opened no new tab." unless opened
 
         @tabs << opened.target_id
@@ -325,19 +357,25 @@ module Orvant
 
       # @param kind [String] `field`, `cookie` or `storage`
       # @param name [String]
-      # @return [String, nil] what it holds: of a field, what was sent of it last in this step, else what stands on the page
+      # @return [String, nil] what it holds: of a field, what was sent of it last in this step, else what
+      #   stands on the page
       def holding(kind, name)
         case kind
         when "cookie" then @page.cookies[name]&.value
-        when "storage" then @page.evaluate("(() => { try { return sessionStorage.getItem(#{name.to_json}) ?? localStorage.getItem(#{name.to_json}) } catch { return null } })()")
-        else @log&.sent(name, step) || @page.evaluate("[...document.getElementsByName(#{name.to_json})].map((one) => one.value)[0] ?? null")
+        when "storage"
+          @page.evaluate("(() => { try { return sessionStorage.getItem(#{name.to_json}) ?? localStorage.getItem(#{name.to_json}) } catch { return null } })()")
+        else @log&.sent(name, step) ||
+          @page.evaluate("[...document.getElementsByName(#{name.to_json})].map((one) => one.value)[0] ?? null")
         end
       end
 
       # @param selector [String, Hash]
       # @return [String] what a person reads there
       # @raise [Error::Unreachable] where there is nothing such
-      def text_of(selector) = element(selector, within: SHOWN).evaluate("this.value ?? this.textContent").to_s.gsub(/[[:space:]]+/, " ").strip
+      def text_of(selector)
+        element(selector, within: SHOWN).evaluate("this.value ?? this.textContent").to_s
+          .gsub(/[[:space:]]+/, " ").strip
+      end
 
       # @param selector [String, Hash]
       # @return [Boolean] whether the page shows such an element, soon
@@ -363,7 +401,8 @@ module Orvant
         (node.tag_name == "select") ? node.select(value) : node.click
       end
 
-      # @param selector [String] CSS of a form; it is sent as by its own button, so that the page's scripts see it
+      # @param selector [String] CSS of a form; it is sent as by its own button, so that the page's scripts
+      #   see it
       def submit(selector)
         form = element(selector)
         invalid = form.evaluate(INVALID)
@@ -402,7 +441,12 @@ module Orvant
       # @return [String, nil] the document as it was answered; nil where the browser keeps it no more
       def answered(request)
         said = @page.command("Network.getResponseBody", requestId: request)
-        text = said["base64Encoded"] ? said["body"].unpack1("m").force_encoding(Encoding::UTF_8).scrub : said["body"]
+        text =
+          if said["base64Encoded"]
+            said["body"].unpack1("m").force_encoding(Encoding::UTF_8).scrub
+          else
+            said["body"]
+          end
         text.tap { @log&.document(request, text) }
       rescue Ferrum::Error
         nil
@@ -435,12 +479,16 @@ module Orvant
         true
       end
 
-      # The page is asked to go, which needs no new process; one that does not is made to. Then comes our mark.
+      # The page is asked to go, which needs no new process; one that does not is made to. Then comes our
+      # mark.
       def depart
         stirring { @page.command("Runtime.evaluate", expression: "location.replace('#{NOWHERE}')") }
         settle(quiet: LEFT_AT_ONCE, most: LEFT_AT_ONCE) { @gone }
         @page.command("Page.navigate", url: NOWHERE) unless @gone
-        @page.command("Runtime.evaluate", expression: "fetch('http://#{@mark}/', {mode: 'no-cors'}).catch(() => 0); 0")
+        @page.command(
+          "Runtime.evaluate",
+          expression: "fetch('http://#{@mark}/', {mode: 'no-cors'}).catch(() => 0); 0"
+        )
       rescue Ferrum::Error
         nil # A busy machine answers late, and the page leaves nevertheless.
       end
@@ -451,11 +499,17 @@ module Orvant
 
       # Asking the page for its address would wait for a page that is just leaving.
       def follow
-        @page.on("Page.frameNavigated") { |event| navigated(event.dig("frame", "url")) unless event.dig("frame", "parentId") }
-        @page.on("Page.frameRequestedNavigation") { |event| @forms << event["url"] if event["reason"].to_s.start_with?("formSubmission") }
+        @page.on("Page.frameNavigated") do |event|
+          navigated(event.dig("frame", "url")) unless event.dig("frame", "parentId")
+        end
+        @page.on("Page.frameRequestedNavigation") do |event|
+          @forms << event["url"] if event["reason"].to_s.start_with?("formSubmission")
+        end
         @page.on(:dialog) { |dialog, *| dialog.accept }
         @page.on("Log.entryAdded") { |event| note_policy(event["entry"].to_h) }
-        @page.on("Runtime.exceptionThrown") { |event| @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50 }
+        @page.on("Runtime.exceptionThrown") do |event|
+          @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50
+        end
       end
 
       def listen
@@ -464,7 +518,13 @@ module Orvant
       end
 
       # What a tab has sent before anybody went on in it belongs to the step that does.
-      def arrive = @signals.each { |signal| signal.step = step if signal.step == step - 1 && Address.new(signal.page.to_s).page == Address.new(@shown).page }
+      def arrive
+        @signals.each do |signal|
+          if signal.step == step - 1 && Address.new(signal.page.to_s).page == Address.new(@shown).page
+            signal.step = step
+          end
+        end
+      end
 
       # Once there is something.
       def patiently

@@ -32,21 +32,44 @@ module Orvant
       end
 
       # @return [Array<Finding>]
-      def findings = @findings ||= address ? Checks::Param.judge(address, @convention, kind: row.kind, sightings: [sighting]) : []
+      def findings
+        @findings ||=
+          if address
+            Checks::Param.judge(address, @convention, kind: row.kind, sightings: [sighting])
+          else
+            []
+          end
+      end
 
       # @return [Boolean] whether the convention rejects it
       def rejected? = !blank? && (address.nil? || findings.any? || lost.any?)
 
       # @return [Array<String>] its parameters that the landing address, followed, is known to lose
-      def lost = @lost ||= (known = landing) ? known.lost & @convention.roles.select { |role| row.values.key?(role.name) }.flat_map(&:carriers) : []
+      def lost
+        @lost ||=
+          if (known = landing)
+            known.lost & @convention.roles.select { |role| row.values.key?(role.name) }.flat_map(&:carriers)
+          else
+            []
+          end
+      end
 
-      # @return [Boolean] whether it may leave: nothing is wrong, or the person has said why it leaves nevertheless
+      # @return [Boolean] whether it may leave: nothing is wrong, or the person has said why it leaves
+      #   nevertheless
       def leaves? = !blank? && !address.nil? && (!rejected? || !row.exception.empty?)
 
       # @return [String] where visits by it will be counted
-      def channel = @convention.channel_rules.classify(row.values.slice(*Checks::Param::LinkSubject::LEADING, "campaign", "content", "term")).channel
+      def channel
+        @convention.channel_rules.classify(row.values.slice(
+          *Checks::Param::LinkSubject::LEADING,
+          "campaign",
+          "content",
+          "term"
+        )).channel
+      end
 
-      # @return [Hash{String => Hash}] for each role with a finding: weight, message, and the value that would pass where one is known
+      # @return [Hash{String => Hash}] for each role with a finding: weight, message, and the value that would
+      #   pass where one is known
       def cells
         findings.each_with_object({}) do |finding, cells|
           role = role_of(finding) or next
@@ -56,12 +79,29 @@ module Orvant
 
       # @return [Hash{String => Object}] for JSON
       def to_h
-        {"landing_known" => @landing.nil? || !own? || !landing.nil?, "address" => address&.raw, "channel" => address && channel, "cells" => cells.merge(landing_cell), "weight" => weight, "rejected" => rejected?, "leaves" => leaves?,
-         "findings" => findings.map { |one| {"code" => one.code, "weight" => one.weight, "message" => one.message} }}
+        {"landing_known" => @landing.nil? || !own? || !landing.nil?,
+         "address" => address&.raw,
+         "channel" => address && channel,
+         "cells" => cells.merge(landing_cell),
+         "weight" => weight,
+         "rejected" => rejected?,
+         "leaves" => leaves?,
+         "findings" => findings.map { |one|
+           {
+             "code" => one.code,
+             "weight" => one.weight,
+             "message" => one.message
+           }
+         }}
       end
 
       # @return [Inventory::Sighting] as which it is judged, here and when it has left
-      def sighting = Inventory::Sighting.new(kind: row.kind, facts: {"network" => (dialect&.network if row.kind == "ad")}.compact)
+      def sighting
+        Inventory::Sighting.new(
+          kind: row.kind,
+          facts: {"network" => (dialect&.network if row.kind == "ad")}.compact
+        )
+      end
 
       private
 
@@ -73,7 +113,10 @@ module Orvant
       end
 
       def query
-        said = @convention.roles.filter_map { |role| (text = row.values[role.name]) && "#{Address::Pair.encode(role.carrier)}=#{written(text)}" } + identifiers
+        said = @convention.roles.filter_map { |role|
+          (text = row.values[role.name]) &&
+            "#{Address::Pair.encode(role.carrier)}=#{written(text)}"
+        } + identifiers
         "#{bare.include?("?") ? "&" : "?"}#{said.join("&")}" if said.any?
       end
 
@@ -90,13 +133,21 @@ module Orvant
 
       def identifiers
         @convention.identifiers.filter_map do |one|
-          "#{Address::Pair.encode(one.parameter)}=#{one.token}" if one.token && wanted?(one) && @landing.occurrences(one.parameter).empty?
+          if one.token && wanted?(one) && @landing.occurrences(one.parameter).empty?
+            "#{Address::Pair.encode(one.parameter)}=#{one.token}"
+          end
         end
       end
 
-      def wanted?(identifier) = identifier.asked_of?(row.kind, row.values["source"], sighting.facts["network"]) { row.kind == "ad" || @convention.channel_rules.paid?(channel) }
+      def wanted?(identifier)
+        identifier.asked_of?(row.kind, row.values["source"], sighting.facts["network"]) do
+          row.kind == "ad" || @convention.channel_rules.paid?(channel)
+        end
+      end
 
-      def role_of(finding) = finding.place["role"] || (@convention.carriers[finding.parameter]&.name if finding.parameter)
+      def role_of(finding)
+        finding.place["role"] || (@convention.carriers[finding.parameter]&.name if finding.parameter)
+      end
 
       def meant(finding, role)
         return finding.correction if finding.correction && finding.code != "param/misspelled-name"
@@ -111,7 +162,13 @@ module Orvant
       def own? = @convention.own_hosts.cover?(@landing.host)
 
       def cell(weight, code, message, meant)
-        {"weight" => weight, "code" => code, "message" => message, "meant" => meant, "proposable" => PROPOSABLE.include?(code)}
+        {
+          "weight" => weight,
+          "code" => code,
+          "message" => message,
+          "meant" => meant,
+          "proposable" => PROPOSABLE.include?(code)
+        }
       end
 
       def lossy_cell

@@ -2,7 +2,8 @@
 
 module Orvant
   module Build
-    # Makes rows from ads that a network knows: one an ad, its landing address, and the names of campaign, group or ad as values of roles.
+    # Makes rows from ads that a network knows: one an ad, its landing address, and the names of campaign,
+    # group or ad as values of roles.
     class FromAds
       LEVELS = %w[campaign group ad].freeze
 
@@ -19,8 +20,15 @@ module Orvant
       # @return [Array<Row>] one for each ad that declares a landing address
       def rows(sightings)
         sightings.select(&:declared).map do |one|
-          taken = @names.to_h { |role, level| [role, written(role, one.facts.to_h[level].to_s)] }.reject { |_, text| text.empty? }
-          Row.new(landing: one.declared.raw, kind: "ad", network: one.facts.to_h["network"], values: @values.merge(taken), exception: "")
+          taken = @names.to_h { |role, level| [role, written(role, one.facts.to_h[level].to_s)] }
+            .reject { |_, text| text.empty? }
+          Row.new(
+            landing: one.declared.raw,
+            kind: "ad",
+            network: one.facts.to_h["network"],
+            values: @values.merge(taken),
+            exception: ""
+          )
         end.uniq
       end
 

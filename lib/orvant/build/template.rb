@@ -21,7 +21,10 @@ module Orvant
       # @return [Array<Hash>] rows; a field without an answer stays and is seen
       def fill(answers)
         rows.map do |row|
-          row.merge("landing" => filled(row["landing"].to_s, answers), "values" => row["values"].to_h.transform_values { |text| filled(text.to_s, answers) })
+          row.merge(
+            "landing" => filled(row["landing"].to_s, answers),
+            "values" => row["values"].to_h.transform_values { |text| filled(text.to_s, answers) }
+          )
         end
       end
 
@@ -29,7 +32,9 @@ module Orvant
 
       def texts = rows.flat_map { |row| [row["landing"].to_s, *row["values"].to_h.values.map(&:to_s)] }
 
-      def filled(text, answers) = text.gsub(FIELD) { |mark| answers[$1].to_s.empty? ? mark : answers[$1].to_s }
+      def filled(text, answers)
+        text.gsub(FIELD) { |mark| answers[$1].to_s.empty? ? mark : answers[$1].to_s }
+      end
     end
   end
 end

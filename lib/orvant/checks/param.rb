@@ -4,7 +4,8 @@ module Orvant
   module Checks
     # The family on the parameters of an address and its convention.
     module Param
-      # One link among many. address: Address · kind · sightings: Array<Inventory::Sighting> · id: whatever tells the caller which it is.
+      # One link among many. address: Address · kind · sightings: Array<Inventory::Sighting> · id: whatever
+      # tells the caller which it is.
       Entry = Struct.new(:address, :kind, :sightings, :id, keyword_init: true)
 
       NOTHING = [].freeze
@@ -15,14 +16,22 @@ module Orvant
         # @param address [Address]
         # @param convention [Convention]
         # @param kind [String, nil] the kind of link (`ad`, `message`, …): some rules depend on it
-        # @param sightings [Array<Inventory::Sighting>] where the link was found: a link on an own page is judged by other rules
+        # @param sightings [Array<Inventory::Sighting>] where the link was found: a link on an own page is
+        #   judged by other rules
         # @param panel [Panel] the checks that judge it
-        # @return [Array<Finding>] each with a corrected address where one is found that passes the whole family
+        # @return [Array<Finding>] each with a corrected address where one is found that passes the whole
+        #   family
         def judge(address, convention, kind: nil, sightings: [], panel: Panel.usual)
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
-          return silenced(subject, convention) unless convention.applies_to?(address, kind: kind) && !subject.only_internal?
+          unless convention.applies_to?(address, kind: kind) && !subject.only_internal?
+            return silenced(subject, convention)
+          end
 
-          offer_corrected_address(unless_known_clean(subject, panel) { panel.findings(subject) }, subject, panel)
+          offer_corrected_address(
+            unless_known_clean(subject, panel) { panel.findings(subject) },
+            subject,
+            panel
+          )
         end
 
         # Says at a glance what `judge` would find: for the effect of a change on very many links.
@@ -31,10 +40,14 @@ module Orvant
         # @param convention [Convention]
         # @return [Array<Array(String, String)>] codes and weights, without corrections
         def verdict(entry, convention)
-          return NOTHING unless convention.applies_to?(entry.address, kind: entry.kind) || PERSONAL.match?(entry.address.raw)
+          unless convention.applies_to?(entry.address, kind: entry.kind) || PERSONAL.match?(entry.address.raw)
+            return NOTHING
+          end
 
           subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
-          return marks(silenced(subject, convention)) unless convention.applies_to?(entry.address, kind: entry.kind)
+          unless convention.applies_to?(entry.address, kind: entry.kind)
+            return marks(silenced(subject, convention))
+          end
 
           subject.rules.remember(Panel.usual.signature(subject)) { found_on(subject) }
         end
@@ -45,33 +58,59 @@ module Orvant
           marks(subject.only_internal? ? silenced(subject, subject.convention) : Panel.usual.findings(subject))
         end
 
-        # Judges what shows only over many links: one value spelled in several ways, one name with several meanings.
+        # Judges what shows only over many links: one value spelled in several ways, one name with several
+        # meanings.
         #
         # @param entries [Enumerable<Entry>]
         # @param convention [Convention]
         # @param sessions [Hash{String => Hash{String => Integer}}] by role and value, where traffic is known
-        # @return [Array<Finding>] one for each group; `place` holds the role and the values with their links and sessions
+        # @return [Array<Finding>] one for each group; `place` holds the role and the values with their links
+        #   and sessions
         def judge_all(entries, convention, sessions: {})
           all_of(set_checks, SetSubject.new(entries, convention, sessions))
         end
 
-        # @param example [String, Array<String>] a query as in a check's example, behind a blank ` on ` the page where it stands, ` as ` the
-        #   kind of link; several for what shows over many links only
+        # @param example [String, Array<String>] a query as in a check's example, behind a blank ` on ` the
+        #   page where it stands, ` as ` the kind of link; several for what shows over many links only
         # @return [Array<Finding>] judged by the sample convention that the documentation prints
         def sample(example)
-          return judge_all(example.map { |query| Entry.new(address: sample_address(query[/\A\S+/]), kind: "message", sightings: [sample_sighting(query)]) }, Sample.convention) if example.is_a?(Array)
+          if example.is_a?(Array)
+            return judge_all(
+              example.map { |query|
+                Entry.new(
+                  address: sample_address(query[/\A\S+/]),
+                  kind: "message",
+                  sightings: [sample_sighting(query)]
+                )
+              },
+              Sample.convention
+            )
+          end
 
-          return judge(sample_address(example[/\A\S+/]), Sample.convention, kind: "ad", sightings: [sample_sighting(example)]) if example.include?(" as lost ")
+          if example.include?(" as lost ")
+            return judge(
+              sample_address(example[/\A\S+/]),
+              Sample.convention,
+              kind: "ad",
+              sightings: [sample_sighting(example)]
+            )
+          end
 
           query, page = example.split(" on ")
           query, kind = query.split(" as ")
           sightings = page ? [Inventory::Sighting.new(kind: "page", page: Address.parse(page))] : []
-          judge(sample_address(query), Sample.convention, kind: page ? "page" : kind || "message", sightings: sightings)
+          judge(
+            sample_address(query),
+            Sample.convention,
+            kind: page ? "page" : kind || "message",
+            sightings: sightings
+          )
         end
 
         private
 
-        # Whatever else is not judged: what is personal is reported on links to others' hosts too, and beside what stands between own pages.
+        # Whatever else is not judged: what is personal is reported on links to others' hosts too, and beside
+        # what stands between own pages.
         def silenced(subject, convention)
           return [] if convention.exempt_kinds.include?(subject.kind)
 
@@ -85,7 +124,10 @@ module Orvant
         # ` as campaign ferry of Tidepost` behind a query says what the ad's network calls it.
         def sample_sighting(query)
           level, name, network = query.match(/ as (\S+) (\S+) of (\S+)/)&.captures
-          Inventory::Sighting.new(kind: level ? "ad" : "message", facts: {"network" => network, level => name}.compact)
+          Inventory::Sighting.new(
+            kind: level ? "ad" : "message",
+            facts: {"network" => network, level => name}.compact
+          )
         end
 
         def between_own = @between_own ||= Panel.new([Internal, PersonalData])
@@ -94,7 +136,9 @@ module Orvant
 
         def set_checks = @set_checks ||= Check.all.select { |check| check < SetCheck }
 
-        def all_of(checks, subject) = checks.select { |check| check.concerns?(subject) }.flat_map { |check| check.new(subject).findings }
+        def all_of(checks, subject)
+          checks.select { |check| check.concerns?(subject) }.flat_map { |check| check.new(subject).findings }
+        end
 
         # Links that carry the same values are judged once.
         def unless_known_clean(subject, panel)
@@ -106,7 +150,8 @@ module Orvant
           yield.tap { |found| subject.rules.learn(together) if found.empty? }
         end
 
-        # An address is offered only if it passes the whole family. What is wrong only where the link stands is no fault of the address.
+        # An address is offered only if it passes the whole family. What is wrong only where the link stands
+        # is no fault of the address.
         def offer_corrected_address(found, subject, panel)
           return found if found.none?(&:edits)
 
@@ -114,7 +159,9 @@ module Orvant
           meant = subject.with(corrected)
           others = panel.without(Internal)
           remaining = unless_known_clean(meant, others) { others.findings(meant) }
-          found.each { |finding| finding.corrected_address = corrected.raw if finding.edits } if remaining.empty?
+          if remaining.empty?
+            found.each { |finding| finding.corrected_address = corrected.raw if finding.edits }
+          end
           found
         end
       end

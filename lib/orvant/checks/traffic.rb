@@ -28,8 +28,9 @@ module Orvant
       class << self
         # @param row [Orvant::Traffic::Row]
         # @param knowledge [Orvant::Traffic::Knowledge]
-        # @return [Array(Convention::ChannelRules::Answer, Array<Finding>)] the channel, and the causes with the main one first.
-        #   A cause's place holds `cause`, `links` (ids), `roots` (of fixes) and `becomes` (a channel, or nil where none can be told).
+        # @return [Array(Convention::ChannelRules::Answer, Array<Finding>)] the channel, and the causes with
+        #   the main one first. A cause's place holds `cause`, `links` (ids), `roots` (of fixes) and `becomes`
+        #   (a channel, or nil where none can be told).
         def explain(row, knowledge)
           answer = knowledge.convention.channel_rules.classify(row.visit)
           subject = Subject.new(row: row, answer: answer, knowledge: knowledge)
@@ -38,12 +39,17 @@ module Orvant
 
         # @param lines [Array<Orvant::Traffic::Reckoning::Line>]
         # @param convention [Convention]
-        # @param reasons [Hash{String => Array<String>}] words by campaign, in lower case: what is known that may explain a difference
+        # @param reasons [Hash{String => Array<String>}] words by campaign, in lower case: what is known that
+        #   may explain a difference
         # @return [Array<Finding>]
         def reckon(lines, convention, reasons: {})
           lines.flat_map do |line|
             known = reasons.fetch(line.name.downcase, []) + (line.twice.positive? ? ["twice"] : [])
-            subject = ReckoningCheck::Subject.new(line: line, thresholds: convention.thresholds, reasons: known)
+            subject = ReckoningCheck::Subject.new(
+              line: line,
+              thresholds: convention.thresholds,
+              reasons: known
+            )
             [MissingSessions, ClaimGap].flat_map { |check| check.new(subject).findings }
           end
         end
@@ -51,14 +57,19 @@ module Orvant
         # @param example [Hash] fields of a row, or figures of a campaign
         # @return [Array<Finding>] with one lossy link known, landing on /walks
         def sample(example)
-          return reckon([Sample.line(example)], Sample.knowledge.convention) if example.key?("clicks") || example.key?("claimed")
+          if example.key?("clicks") || example.key?("claimed")
+            return reckon([Sample.line(example)], Sample.knowledge.convention)
+          end
 
           explain(Sample.row(example), Sample.knowledge).last
         end
 
         private
 
-        def ordered = @ordered ||= Check.family("traffic").select { |check| ORDER.include?(check.code) }.sort_by { |check| ORDER.index(check.code) }
+        def ordered
+          @ordered ||= Check.family("traffic").select { |check| ORDER.include?(check.code) }
+            .sort_by { |check| ORDER.index(check.code) }
+        end
       end
     end
   end

@@ -7,8 +7,10 @@ module Orvant
       class << self
         # @param trail [Orvant::Trail]
         # @param convention [Convention]
-        # @param follow [#call, nil] address text => Orvant::Trail; without it no corrected address is offered, since none can be proven
-        # @param sightings [Array<Inventory::Sighting>] where the link was found: some rules depend on what they say
+        # @param follow [#call, nil] address text => Orvant::Trail; without it no corrected address is
+        #   offered, since none can be proven
+        # @param sightings [Array<Inventory::Sighting>] where the link was found: some rules depend on what
+        #   they say
         # @return [Array<Finding>]
         def judge(trail, convention, sightings: [], follow: nil)
           subject = TrailSubject.new(trail, convention, sightings: sightings)
@@ -16,10 +18,13 @@ module Orvant
           found.each { |finding| prove(finding, convention, follow) if finding.corrected_address }
         end
 
-        # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…, "404"]`; see Sample
+        # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…,
+        #   "404"]`; see Sample
         # @return [Array<Finding>]
         def sample(example)
-          return Param.judge_all(Sample.ads(example), Param::Sample.convention) if example.first.start_with?("ad ")
+          if example.first.start_with?("ad ")
+            return Param.judge_all(Sample.ads(example), Param::Sample.convention)
+          end
 
           judge(Sample.trail(example), Param::Sample.convention, sightings: Sample.sightings(example))
         end

@@ -4,8 +4,8 @@ module Orvant
   class Convention
     # Takes an address apart for the eye, without losing a byte: joined again, the texts are the address.
     module Anatomy
-      # part: `scheme`, `host`, `path`, `mark`, `name`, `value` or `fragment` · text: raw · role: of a carrier, else nil · pair: number of
-      # the parameter, from 0, else nil.
+      # part: `scheme`, `host`, `path`, `mark`, `name`, `value` or `fragment` · text: raw · role: of a
+      # carrier, else nil · pair: number of the parameter, from 0, else nil.
       Part = Struct.new(:part, :text, :role, :pair, keyword_init: true) do
         def to_h = members.to_h { |name| [name.to_s, self[name]] }.compact
       end

@@ -23,7 +23,9 @@ module Orvant
 
       # @param field [String]
       # @return [Boolean] whether it asks for certain values of the field, and not only whether there is any
-      def names?(field) = @conditions.any? { |condition| condition["field"] == field && !condition.key?("empty") }
+      def names?(field)
+        @conditions.any? { |condition| condition["field"] == field && !condition.key?("empty") }
+      end
 
       # @param visit [Hash{String => String}]
       # @return [Float] how nearly the rule matches; rules that only ask for absence are near to nothing
@@ -67,7 +69,8 @@ module Orvant
         wanted.map { |other| likeness(text, other) }.max
       end
 
-      # Shared pairs of letters, after folding (Dice's coefficient): enough to say which rule a value was meant for.
+      # Shared pairs of letters, after folding (Dice's coefficient): enough to say which rule a value was
+      # meant for.
       def likeness(one, other)
         a, b = [one, other].map { |text| text.downcase(:fold).each_char.each_cons(2).to_a }
         return 0.0 if a.empty? || b.empty?

@@ -2,15 +2,17 @@
 
 module Orvant
   class Convention
-    # Ordered rules that give a visit its channel. The first rule whose every condition holds wins; letter case counts, as it does
-    # in most reports.
+    # Ordered rules that give a visit its channel. The first rule whose every condition holds wins; letter
+    # case counts, as it does in most reports.
     class ChannelRules
-      # Visits whose answers are kept: reports repeat the same few, and a sweep of many links must not hold them all.
+      # Visits whose answers are kept: reports repeat the same few, and a sweep of many links must not hold
+      # them all.
       REMEMBERED = 2_000
       UNASSIGNED = "Unassigned"
       DIRECT = "Direct"
 
-      # The answer for one visit: the channel, the number of the rule that matched (from 1, nil if none), and that rule in words.
+      # The answer for one visit: the channel, the number of the rule that matched (from 1, nil if none), and
+      # that rule in words.
       Answer = Struct.new(:channel, :rule, :because, :search, keyword_init: true) do
         def unassigned? = channel == UNASSIGNED
 
@@ -31,7 +33,8 @@ module Orvant
         @answers = Memory.new(REMEMBERED)
       end
 
-      # @param visit [Hash{String => String}] source, medium, campaign, content, term, referrer (a host), landing; absent is empty
+      # @param visit [Hash{String => String}] source, medium, campaign, content, term, referrer (a host),
+      #   landing; absent is empty
       # @return [Answer]
       def classify(visit)
         said = visit.values_at(*@fields)
@@ -46,7 +49,9 @@ module Orvant
 
       def answer(visit)
         matched = rules.find { |rule| rule.match?(visit) }
-        Answer.new(channel: matched&.channel || UNASSIGNED, rule: matched&.number, because: matched&.to_s || "no rule matches",
+        Answer.new(channel: matched&.channel || UNASSIGNED,
+          rule: matched&.number,
+          because: matched&.to_s || "no rule matches",
           search: -> { nearest(visit, matched) })
       end
 
@@ -55,7 +60,11 @@ module Orvant
         return unless rule&.closeness(visit)&.positive?
 
         failing = rule.failing(visit)
-        failing ? "rule #{rule.number} (#{rule.channel}) fails at: #{failing}" : "rule #{rule.number} (#{rule.channel}) would fit too, and stands behind"
+        if failing
+          "rule #{rule.number} (#{rule.channel}) fails at: #{failing}"
+        else
+          "rule #{rule.number} (#{rule.channel}) would fit too, and stands behind"
+        end
       end
     end
   end

@@ -4,13 +4,19 @@ module Orvant
   class Convention
     # What differs between two documents, for people: by role, by value, by pair.
     class Comparison
-      # area: `role source`, `pairs`, … · what: the rule or value · before, after: in words, nil where there was or is none.
+      # area: `role source`, `pairs`, … · what: the rule or value · before, after: in words, nil where there
+      # was or is none.
       Difference = Struct.new(:area, :what, :before, :after, keyword_init: true) do
         def to_h = members.to_h { |name| [name.to_s, self[name]] }
       end
 
       LISTS = %w[own_hosts judged_hosts relay_hosts payment_hosts billed_hosts known_hosts partner_hosts mail_hosts social_hosts search_hosts exempt_kinds own_parameters no_account].freeze
-      ITEMS = {"pairs" => %w[source medium], "identifiers" => %w[parameter source], "dialects" => %w[network], "rules" => %w[scope role]}.freeze
+      ITEMS = {
+        "pairs" => %w[source medium],
+        "identifiers" => %w[parameter source],
+        "dialects" => %w[network],
+        "rules" => %w[scope role]
+      }.freeze
 
       # @param before [Hash] a document
       # @param after [Hash] a document
@@ -31,7 +37,9 @@ module Orvant
 
       private
 
-      def difference(area, what, before, after) = Difference.new(area: area, what: what, before: before && words(before), after: after && words(after))
+      def difference(area, what, before, after)
+        Difference.new(area: area, what: what, before: before && words(before), after: after && words(after))
+      end
 
       def words(value)
         case value
@@ -41,13 +49,19 @@ module Orvant
         end
       end
 
-      def both(name, key) = [@before, @after].map { |document| document.fetch(name, []).to_h { |one| [key.map { |part| one[part] }, one] } }
+      def both(name, key)
+        [@before, @after].map do |document|
+          document.fetch(name, []).to_h { |one| [key.map { |part| one[part] }, one] }
+        end
+      end
 
       def roles
         before, after = both("roles", ["role"])
         (before.keys | after.keys).flat_map do |key|
           area = "role #{key.first}"
-          next [difference(area, "the role", before[key]&.fetch("carriers"), after[key]&.fetch("carriers"))] unless before[key] && after[key]
+          unless before[key] && after[key]
+            next [difference(area, "the role", before[key]&.fetch("carriers"), after[key]&.fetch("carriers"))]
+          end
 
           role(area, before[key], after[key])
         end
@@ -55,7 +69,8 @@ module Orvant
 
       def role(area, before, after)
         fields = (before.keys | after.keys) - %w[role vocabulary]
-        changed = fields.reject { |field| before[field] == after[field] }.map { |field| difference(area, field, before[field], after[field]) }
+        changed = fields.reject { |field| before[field] == after[field] }
+          .map { |field| difference(area, field, before[field], after[field]) }
         changed + vocabulary(area, before["vocabulary"] || {}, after["vocabulary"] || {})
       end
 
@@ -63,7 +78,15 @@ module Orvant
         closed = [before, after].map { |one| one.fetch("closed", false) ? "closed" : "open" }
         old, new = [before, after].map { |one| one.fetch("values", []).to_h { |value| [value["value"], value.except("value")] } }
         found = (closed.uniq.size == 1) ? [] : [difference(area, "vocabulary", *closed)]
-        found + (old.keys | new.keys).reject { |value| old[value] == new[value] }.map { |value| difference(area, "value “#{value}”", old[value] && facts(old[value]), new[value] && facts(new[value])) }
+        found + (old.keys | new.keys).reject { |value| old[value] == new[value] }
+          .map { |value|
+            difference(
+              area,
+              "value “#{value}”",
+              old[value] && facts(old[value]),
+              new[value] && facts(new[value])
+            )
+          }
       end
 
       def facts(value) = value.empty? ? "permitted" : value
@@ -71,7 +94,15 @@ module Orvant
       def items
         ITEMS.flat_map do |name, key|
           before, after = both(name, key)
-          (before.keys | after.keys).reject { |one| before[one] == after[one] }.map { |one| difference(name, words(key.zip(one).to_h.compact), before[one] && rest(before[one], key), after[one] && rest(after[one], key)) }
+          (before.keys | after.keys).reject { |one| before[one] == after[one] }
+            .map { |one|
+              difference(
+                name,
+                words(key.zip(one).to_h.compact),
+                before[one] && rest(before[one], key),
+                after[one] && rest(after[one], key)
+              )
+            }
         end
       end
 
@@ -83,7 +114,8 @@ module Orvant
 
         rules = ->(list) { list.map.with_index(1) { |rule, number| [number, rule] }.to_h }
         old, new = rules.call(before), rules.call(after)
-        (old.keys | new.keys).reject { |number| old[number] == new[number] }.map { |number| difference("channels", "rule #{number}", old[number], new[number]) }
+        (old.keys | new.keys).reject { |number| old[number] == new[number] }
+          .map { |number| difference("channels", "rule #{number}", old[number], new[number]) }
       end
 
       def list(name)

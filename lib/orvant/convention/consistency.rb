@@ -2,7 +2,8 @@
 
 module Orvant
   class Convention
-    # Finds what contradicts itself in a document that fits its schema: rules by which nothing could ever be right.
+    # Finds what contradicts itself in a document that fits its schema: rules by which nothing could ever be
+    # right.
     class Consistency
       # path: JSON pointer · reason: a sentence.
       Fault = Struct.new(:path, :reason, keyword_init: true) do
@@ -38,7 +39,11 @@ module Orvant
       end
 
       def carriers
-        once(@roles.flat_map { |role| role["carriers"].uniq }, "/roles", "The parameter “%s” carries two roles, so no reader could tell which is meant.")
+        once(
+          @roles.flat_map { |role| role["carriers"].uniq },
+          "/roles",
+          "The parameter “%s” carries two roles, so no reader could tell which is meant."
+        )
       end
 
       def role_faults(document, path)
@@ -46,8 +51,18 @@ module Orvant
         role = Role.new(document, @by_name)
         values_against_rules(role, path)
         pattern(role, path) if role.structured?
-        fault("#{path}/vocabulary", "#{role.name} is required and its vocabulary is closed but empty: no link could be right.") if role.required != "never" && role.vocabulary.closed? && role.vocabulary.entries.empty?
-        fault("#{path}/separator", "the separator “#{role.separator}” is not among the permitted characters of #{role.name}.") if role.characters && !role.characters.include?(role.separator) && role.structured?
+        if role.required != "never" && role.vocabulary.closed? && role.vocabulary.entries.empty?
+          fault(
+            "#{path}/vocabulary",
+            "#{role.name} is required and its vocabulary is closed but empty: no link could be right."
+          )
+        end
+        if role.characters && !role.characters.include?(role.separator) && role.structured?
+          fault(
+            "#{path}/separator",
+            "the separator “#{role.separator}” is not among the permitted characters of #{role.name}."
+          )
+        end
       rescue Error::UnusableDocument => error
         fault("#{path}/segments", error.message)
       end
@@ -56,8 +71,15 @@ module Orvant
         values = document.dig("vocabulary", "values").to_a
         owners = {}
         values.each { |value| owners[value["value"]] = value["value"] }
-        fault("#{path}/vocabulary/values", "a value stands there twice: “#{values.map { |value| value["value"] }.tally.find { |_, count| count > 1 }&.first}”.") if owners.size < values.size
-        values.each_with_index { |value, number| aliases(value, owners, "#{path}/vocabulary/values/#{number}") }
+        if owners.size < values.size
+          fault(
+            "#{path}/vocabulary/values",
+            "a value stands there twice: “#{values.map { |value| value["value"] }.tally.find { |_, count| count > 1 }&.first}”."
+          )
+        end
+        values.each_with_index do |value, number|
+          aliases(value, owners, "#{path}/vocabulary/values/#{number}")
+        end
       end
 
       # An alias that leads to a value which is itself an alias would never come to an end.
@@ -66,7 +88,10 @@ module Orvant
           owner = owners[name]
           next owners[name] = value["value"] if owner.nil? || owner == value["value"]
 
-          fault("#{path}/aliases", (owner == name) ? "“#{name}” is an alias of “#{value["value"]}” and a value of its own: say which it is." : "“#{name}” is an alias of both “#{owner}” and “#{value["value"]}”.")
+          fault(
+            "#{path}/aliases",
+            (owner == name) ? "“#{name}” is an alias of “#{value["value"]}” and a value of its own: say which it is." : "“#{name}” is an alias of both “#{owner}” and “#{value["value"]}”."
+          )
         end
       end
 
@@ -80,17 +105,26 @@ module Orvant
       def refusal(role, value)
         return "breaks the rule of #{role.letter_case} case" if role.fold(value) != value
         return "is longer than #{role.longest} characters" if role.longest && value.length > role.longest
-        return "holds characters that #{role.name} does not permit" if role.characters && !role.characters.permit?(value)
+        if role.characters && !role.characters.permit?(value)
+          return "holds characters that #{role.name} does not permit"
+        end
 
         "holds white space" if value.match?(/[[:space:]]/) && !role.free_text?
       end
 
       def pattern(role, path)
         examples = role.segments.examples
-        return fault("#{path}/segments", "No name can fit these segments: #{dead_end(role)}.") if examples.empty?
+        if examples.empty?
+          return fault("#{path}/segments", "No name can fit these segments: #{dead_end(role)}.")
+        end
 
         reasons = examples.map { |name| refusal(role, name) }
-        fault("#{path}/segments", "A name such as “#{examples.first}” fits the segments but #{reasons.first}.") if reasons.all?
+        if reasons.all?
+          fault(
+            "#{path}/segments",
+            "A name such as “#{examples.first}” fits the segments but #{reasons.first}."
+          )
+        end
       end
 
       def dead_end(role)
@@ -102,9 +136,14 @@ module Orvant
         @document.fetch("pairs", []).each_with_index do |pair, number|
           %w[source medium].each do |role|
             vocabulary = @by_name.dig(role, "vocabulary") or next
-            next unless vocabulary["closed"] && vocabulary["values"].none? { |value| value["value"] == pair[role] }
+            unless vocabulary["closed"] && vocabulary["values"].none? { |value| value["value"] == pair[role] }
+              next
+            end
 
-            fault("/pairs/#{number}/#{role}", "“#{pair[role]}” is not in the closed vocabulary of #{role}, so this pair could never be used.")
+            fault(
+              "/pairs/#{number}/#{role}",
+              "“#{pair[role]}” is not in the closed vocabulary of #{role}, so this pair could never be used."
+            )
           end
         end
       end
@@ -122,16 +161,25 @@ module Orvant
 
       def scoped(rule, path)
         role = Role.new(@by_name[rule["role"]].merge(rule["changes"]), @by_name)
-        fault("#{path}/changes/segments", "No name can fit these segments: #{dead_end(role)}.") if rule["changes"]["segments"] && role.segments.examples.empty?
+        if rule["changes"]["segments"] && role.segments.examples.empty?
+          fault("#{path}/changes/segments", "No name can fit these segments: #{dead_end(role)}.")
+        end
       rescue Error::UnusableDocument => error
         fault("#{path}/changes", error.message)
       end
 
       def contradiction(rule, number)
         earlier = @document["rules"].first(number).index do |other|
-          other["role"] == rule["role"] && other["scope"] == rule["scope"] && rule["changes"].any? { |key, value| other["changes"].fetch(key, value) != value }
+          other["role"] == rule["role"] &&
+            other["scope"] == rule["scope"] &&
+            rule["changes"].any? { |key, value| other["changes"].fetch(key, value) != value }
         end
-        fault("/rules/#{number}", "It contradicts rule #{earlier + 1}, which has the same scope and role: keep one of them.") if earlier
+        if earlier
+          fault(
+            "/rules/#{number}",
+            "It contradicts rule #{earlier + 1}, which has the same scope and role: keep one of them."
+          )
+        end
       end
     end
   end

@@ -2,11 +2,12 @@
 
 module Orvant
   class Convention
-    # The tokens of one network, as data (docs/schemas/dialect.schema.json): their delimiters, names, meaning and samples; how a pattern
-    # writes the landing address; and the text that stands in it only under a condition.
+    # The tokens of one network, as data (docs/schemas/dialect.schema.json): their delimiters, names, meaning
+    # and samples; how a pattern writes the landing address; and the text that stands in it only under a
+    # condition.
     class Dialect
-      # One token. landing: `plain` or `encoded` where it stands for the landing address · condition: whether it shows or hides text ·
-      # role: the role that it is meant to fill on new links, or nil.
+      # One token. landing: `plain` or `encoded` where it stands for the landing address · condition: whether
+      # it shows or hides text · role: the role that it is meant to fill on new links, or nil.
       Token = Struct.new(:name, :meaning, :sample, :landing, :condition, :role, keyword_init: true)
 
       attr_reader :network, :open, :close, :own, :tokens
@@ -25,7 +26,9 @@ module Orvant
         @own = document["own"]
         @exact = document.fetch("exact_names", true)
         @encoded = document.fetch("encoded", false)
-        @tokens = document.fetch("tokens", []).map { |token| Token.new(name: token["token"], **token.except("token").transform_keys(&:to_sym)) }
+        @tokens = document.fetch("tokens", []).map do |token|
+          Token.new(name: token["token"], **token.except("token").transform_keys(&:to_sym))
+        end
         # Names of its own may hold blanks.
         @pattern = /#{Regexp.escape(@open)}(?:#{Regexp.union(@tokens.map(&:name).sort_by { |name| -name.length }).source}|[^\s&=]{1,100}?)#{Regexp.escape(@close)}/
       end

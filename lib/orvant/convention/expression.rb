@@ -4,8 +4,9 @@ require "regexp_parser"
 
 module Orvant
   class Convention
-    # A regular expression that a person wrote, taken only where it cannot run for ever: no repetition within a repetition, no
-    # look-around, no back reference, few unbounded repetitions. What it is matched against is short besides.
+    # A regular expression that a person wrote, taken only where it cannot run for ever: no repetition within
+    # a repetition, no look-around, no back reference, few unbounded repetitions. What it is matched against
+    # is short besides.
     class Expression
       LONGEST = 200
       REPETITIONS = 3
@@ -32,7 +33,9 @@ module Orvant
 
       private
 
-      def refuse(reason) = raise(Error::UnusableDocument, "The expression “#{@source[0, 60]}” cannot be used: #{reason}.")
+      def refuse(reason)
+        raise(Error::UnusableDocument, "The expression “#{@source[0, 60]}” cannot be used: #{reason}.")
+      end
 
       def inspect_tree(tree)
         loops = 0
@@ -41,7 +44,10 @@ module Orvant
           next unless part.quantified? && part.quantity.last != 1
 
           loops += 1
-          refuse("a repetition stands within a repetition") if part.respond_to?(:each_expression) && part.each_expression.any? { |inner, _| inner.quantified? || inner.type == :meta }
+          if part.respond_to?(:each_expression) &&
+              part.each_expression.any? { |inner, _| inner.quantified? || inner.type == :meta }
+            refuse("a repetition stands within a repetition")
+          end
         end
         refuse("it repeats in #{loops} places, #{REPETITIONS} are the most") if loops > REPETITIONS
       end

@@ -4,7 +4,11 @@ module Orvant
   class Convention
     # The rules of a role in plain words, for people who have never seen the document.
     class InWords
-      REQUIRED = {"always" => "Every link carries it.", "paid" => "Paid links carry it.", "never" => "It may be left out."}.freeze
+      REQUIRED = {
+        "always" => "Every link carries it.",
+        "paid" => "Paid links carry it.",
+        "never" => "It may be left out."
+      }.freeze
       CASES = {"lower" => "in lower case", "upper" => "in upper case"}.freeze
 
       # @param role [Role]
@@ -43,7 +47,11 @@ module Orvant
       def vocabulary
         return if @role.vocabulary.entries.empty?
 
-        @role.vocabulary.closed? ? "One of #{@role.vocabulary.entries.size} permitted values and no other." : "#{@role.vocabulary.entries.size} values are known; others may be added."
+        if @role.vocabulary.closed?
+          "One of #{@role.vocabulary.entries.size} permitted values and no other."
+        else
+          "#{@role.vocabulary.entries.size} values are known; others may be added."
+        end
       end
 
       def segments

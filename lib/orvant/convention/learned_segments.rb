@@ -27,7 +27,8 @@ module Orvant
       private
 
       def infer
-        names = @counts.keys.map { |name| name.downcase.split(@separator, -1) }.reject { |words| words.any?(&:empty?) }
+        names = @counts.keys.map { |name| name.downcase.split(@separator, -1) }
+          .reject { |words| words.any?(&:empty?) }
         return if names.size < FEWEST
 
         size, alike = names.group_by(&:size).max_by { |_, same| same.size }
@@ -42,10 +43,17 @@ module Orvant
 
       def kind(column)
         values = column.tally
-        return {"year" => true, "number" => {"from" => column.map(&:to_i).min, "to" => column.map(&:to_i).max + 1, "digits" => 4}} if column.all?(YEAR)
+        if column.all?(YEAR)
+          return {
+            "year" => true,
+            "number" => {"from" => column.map(&:to_i).min, "to" => column.map(&:to_i).max + 1, "digits" => 4}
+          }
+        end
         return {"month" => true, "number" => {"from" => 1, "to" => 12, "digits" => 2}} if column.all?(MONTH)
         return {"word" => column.first} if values.size == 1
-        return {"number" => {"from" => 0, "to" => 10**column.map(&:length).max - 1}} if column.all?(/\A\d{1,9}\z/)
+        if column.all?(/\A\d{1,9}\z/)
+          return {"number" => {"from" => 0, "to" => 10**column.map(&:length).max - 1}}
+        end
         return {"values" => values.keys.sort} if values.size <= FEW_WORDS && values.size <= column.size / 2
 
         {"text" => {"longest" => [column.map(&:length).max, 30].max}}
@@ -57,7 +65,10 @@ module Orvant
           next if one["month"] && place.positive? && kinds[place - 1]["year"]
           next one unless one["year"] && kinds[place + 1]&.key?("month")
 
-          {"date" => {"format" => "yyyy#{@separator}mm", "from" => columns[place].zip(columns[place + 1]).map { |pair| pair.join(@separator) }.min}}
+          {"date" => {
+            "format" => "yyyy#{@separator}mm",
+            "from" => columns[place].zip(columns[place + 1]).map { |pair| pair.join(@separator) }.min
+          }}
         end
       end
 

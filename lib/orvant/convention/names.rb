@@ -17,13 +17,15 @@ module Orvant
 
       # @param list [Array<String>]
       # @param others [Hash{String => true}] parameters of the site's own, which are never slips
-      # @param standard [Hash{String => String}] names of the open standard that this workspace does not use, and the carrier meant by each
+      # @param standard [Hash{String => String}] names of the open standard that this workspace does not use,
+      #   and the carrier meant by each
       def initialize(list, others, standard: {})
         @list = list.uniq.freeze
         @pattern = Regexp.union(@list.sort_by { |name| -name.length })
         @others = others
         @known = @list.to_h { |name| [name, true] }
-        @bare = standard.to_h { |name, carrier| [bare(name), carrier] }.merge(@list.reverse.to_h { |name| [bare(name), name] })
+        @bare = standard.to_h { |name, carrier| [bare(name), carrier] }
+          .merge(@list.reverse.to_h { |name| [bare(name), name] })
         @answers = Memory.new(REMEMBERED)
       end
 
@@ -32,14 +34,16 @@ module Orvant
       def include?(name) = @known.key?(name)
 
       # @param name [String] decoded
-      # @return [String, nil] the name that was meant, nil for a name of its own and where several are equally near
+      # @return [String, nil] the name that was meant, nil for a name of its own and where several are equally
+      #   near
       def meant(name)
         near = near(name)
         near.first if near.size == 1
       end
 
       # @param name [String] decoded
-      # @return [Array<String>] the names of which this is a slip, one where it is plain which; none for a name of its own
+      # @return [Array<String>] the names of which this is a slip, one where it is plain which; none for a
+      #   name of its own
       def near(name)
         return NONE if include?(name) || @others.key?(name)
 

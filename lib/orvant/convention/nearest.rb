@@ -4,8 +4,9 @@ require "damerau-levenshtein"
 
 module Orvant
   class Convention
-    # Finds the one value that a text was meant to be, among many, by slips of the pen: Damerau's edits (a letter left out, put in,
-    # exchanged, or two turned round), the more the longer the text. A different number is another value, never a slip.
+    # Finds the one value that a text was meant to be, among many, by slips of the pen: Damerau's edits (a
+    # letter left out, put in, exchanged, or two turned round), the more the longer the text. A different
+    # number is another value, never a slip.
     class Nearest
       # So many texts are remembered with what is nearest to them.
       REMEMBERED = 5_000
@@ -26,7 +27,8 @@ module Orvant
 
       # @param one [String]
       # @param other [String]
-      # @return [Integer, nil] how many slips lie between two texts; nil where they are too many, or a number differs
+      # @return [Integer, nil] how many slips lie between two texts; nil where they are too many, or a number
+      #   differs
       def self.distance(one, other)
         most = slips([one.length, other.length].min)
         return if (one.length - other.length).abs > most || one.scan(/\d+/) != other.scan(/\d+/)
@@ -49,7 +51,10 @@ module Orvant
       private
 
       def find(text)
-        best = candidates(text).filter_map { |place| (distance = self.class.distance(text, @folded[place])) && [distance, place] }.group_by(&:first).min&.last
+        best = candidates(text).filter_map { |place|
+          (distance = self.class.distance(text, @folded[place])) &&
+            [distance, place]
+        }.group_by(&:first).min&.last
         @values[best.first.last] if best&.size == 1
       end
 
@@ -65,7 +70,9 @@ module Orvant
       def by_length = @by_length ||= @folded.each_index.group_by { |place| @folded[place].length }
 
       def by_pair
-        @by_pair ||= @folded.each_with_index.with_object({}) { |(value, place), index| pairs(value).each { |pair| (index[pair] ||= []) << place } }
+        @by_pair ||= @folded.each_with_index.with_object({}) do |(value, place), index|
+          pairs(value).each { |pair| (index[pair] ||= []) << place }
+        end
       end
 
       def pairs(text) = text.each_char.each_cons(2).map(&:join).uniq

@@ -2,7 +2,8 @@
 
 module Orvant
   class Convention
-    # Recognises what looks like a placeholder that some platform should have filled, whether its dialect is known or not.
+    # Recognises what looks like a placeholder that some platform should have filled, whether its dialect is
+    # known or not.
     module Placeholder
       # What stands between delimiters: a name, with digits, dots, blanks, filters and alternatives.
       NAME = /[\p{L}\d_][^{}\[\]<>]{0,80}?/
@@ -10,17 +11,42 @@ module Orvant
       WORDY = /[\p{L}_][^{}\[\]<>]{0,80}?/
       WORD = /[\p{L}\d_.-]{1,60}/
       WHOLE = [
-        /[$\#@%!]?\{{1,3}[%$!\#~*=|:@+^-]? *#{NAME} *[%$!\#~*=|:@+^-]?\}{1,3}/, /\[{1,2}[%*~$=\#|:@+^!-]? *#{WORDY} *[%*~$=\#|:@+^!-]?\]{1,2}/, /<{1,2}[%~$=*\#|:@+^!-]? *#{WORDY} *[%~$=*\#|:@+^!-]?>{1,2}/,
-        /%{1,2}[\p{L}_][\p{L}\d_. -]{0,60}%{1,2}/, /\$[\p{L}_][\p{L}\d_.]{0,40}\$/, /\*\|[^|*]{1,60}\|\*/, /\(([~=*%$\#|]) *[\p{L}_][^()]{0,60}? *\1\)/, /\(\( *[\p{L}_][^()]{0,60}? *\)\)/,
+        /[$\#@%!]?\{{1,3}[%$!\#~*=|:@+^-]? *#{NAME} *[%$!\#~*=|:@+^-]?\}{1,3}/,
+        /\[{1,2}[%*~$=\#|:@+^!-]? *#{WORDY} *[%*~$=\#|:@+^!-]?\]{1,2}/,
+        /<{1,2}[%~$=*\#|:@+^!-]? *#{WORDY} *[%~$=*\#|:@+^!-]?>{1,2}/,
+        /%{1,2}[\p{L}_][\p{L}\d_. -]{0,60}%{1,2}/,
+        /\$[\p{L}_][\p{L}\d_.]{0,40}\$/,
+        /\*\|[^|*]{1,60}\|\*/,
+        /\(([~=*%$\#|]) *[\p{L}_][^()]{0,60}? *\1\)/,
+        /\(\( *[\p{L}_][^()]{0,60}? *\)\)/,
         /([$\#*|~^_@!:])\1{1,2}\p{L}[\p{L}\d_. -]{0,60}?\1{2,3}/
       ].freeze
-      # Half of one, cut or mistyped: an opening without its end, or an end without its opening. A single closing sign at the end of a value is
-      # a slip of the pen.
+      # Half of one, cut or mistyped: an opening without its end, or an end without its opening. A single
+      # closing sign at the end of a value is a slip of the pen.
       HALF = /\{\{|\}\}|[$\#]\{|<%|%>|\{%|%\}|\[\[|\]\]|\*\||\|\*|%%(?=\p{L})|(?<=\p{L})%%|\{[^{}]*\z|\A[^{}]*\}(?=.)/
       # Delimiters that nobody writes around a single word for any other reason.
       TWO_SIGNS = {
-        "{{" => "}}", "[[" => "]]", "<<" => ">>", "((" => "))", "%%" => "%%", "*|" => "|*", "<%" => "%>", "{%" => "%}", "${" => "}", "\#{" => "}", "@@" => "@@", "##" => "##", "$$" => "$$",
-        "||" => "||", "!!" => "!!", "^^" => "^^", "(~" => "~)", "[*" => "*]", "<~" => "~>", "(=" => "=)", "[%" => "%]"
+        "{{" => "}}",
+        "[[" => "]]",
+        "<<" => ">>",
+        "((" => "))",
+        "%%" => "%%",
+        "*|" => "|*",
+        "<%" => "%>",
+        "{%" => "%}",
+        "${" => "}",
+        "\#{" => "}",
+        "@@" => "@@",
+        "##" => "##",
+        "$$" => "$$",
+        "||" => "||",
+        "!!" => "!!",
+        "^^" => "^^",
+        "(~" => "~)",
+        "[*" => "*]",
+        "<~" => "~>",
+        "(=" => "=)",
+        "[%" => "%]"
       }.freeze
       SINGLE_WORD = Regexp.union(TWO_SIGNS.map { |open, close| /#{Regexp.escape(open)} {0,2}#{WORD} {0,2}#{Regexp.escape(close)}/ })
       # Nothing of the kind is in a text without one of these.

@@ -4,10 +4,22 @@ module Orvant
   class Convention
     # The part a parameter plays, and the rules for its value.
     class Role
-      attr_reader :name, :carriers, :required, :letter_case, :separator, :meaning, :owner, :vocabulary, :longest, :characters, :segments, :tokens
+      attr_reader :name,
+        :carriers,
+        :required,
+        :letter_case,
+        :separator,
+        :meaning,
+        :owner,
+        :vocabulary,
+        :longest,
+        :characters,
+        :segments,
+        :tokens
 
       # @param document [Hash] one entry of the convention's roles
-      # @param roles [Hash{String => Hash}] the documents of all roles: a segment may take the values of another role
+      # @param roles [Hash{String => Hash}] the documents of all roles: a segment may take the values of
+      #   another role
       # @raise [Error::UnusableDocument] where its segments or expressions cannot be used
       def initialize(document, roles = {})
         @document = document
@@ -23,7 +35,8 @@ module Orvant
         @tokens = document.fetch("tokens", "any")
         @characters = document["characters"] && Characters.new(document["characters"])
         @vocabulary = Vocabulary.new(document.fetch("vocabulary", {"values" => []}))
-        @segments = document["segments"] && Segments.new(document["segments"], separator: @separator, roles: roles)
+        @segments = document["segments"] &&
+          Segments.new(document["segments"], separator: @separator, roles: roles)
       end
 
       # @return [String] the parameter name to use where a link has none
@@ -38,7 +51,10 @@ module Orvant
         case required
         when "always" then true
         when "paid" then paid
-        when Hash then required.fetch("kinds", []).include?(kind) || required.fetch("channels", []).include?(channel) || required.fetch("networks", []).any? { |name| name.casecmp?(network.to_s) }
+        when Hash
+          required.fetch("kinds", []).include?(kind) ||
+            required.fetch("channels", []).include?(channel) ||
+            required.fetch("networks", []).any? { |name| name.casecmp?(network.to_s) }
         else false
         end
       end

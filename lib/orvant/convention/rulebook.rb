@@ -2,22 +2,38 @@
 
 module Orvant
   class Convention
-    # The rules as they stand for links of one scope: where rules are given for a kind, an account or a host, the most specific wins.
+    # The rules as they stand for links of one scope: where rules are given for a kind, an account or a host,
+    # the most specific wins.
     class Rulebook
-      # What a link is judged by: kind, account, network and what is printed (`words` or `code`) as its sighting says, host as it is written.
+      # What a link is judged by: kind, account, network and what is printed (`words` or `code`) as its
+      # sighting says, host as it is written.
       Scope = Struct.new(:kind, :account, :network, :shows, :host, keyword_init: true)
 
       # The bound of what is remembered: links of one campaign repeat their parameters.
       REMEMBERED = 10_000
 
-      # A rule for a scope. scope: Hash of `kind`, `account`, `network`, `shows`, `host` · role · changes: Hash of what it says instead · why · number: from 1.
+      # A rule for a scope. scope: Hash of `kind`, `account`, `network`, `shows`, `host` · role · changes:
+      # Hash of what it says instead · why · number: from 1.
       Rule = Struct.new(:scope, :role, :changes, :why, :number, keyword_init: true) do
         # @param scope [Scope]
         # @return [Boolean]
-        def fits?(link) = scope.all? { |part, value| (part == "host") ? Hosts.new([value]).cover?(link.host.to_s) : link[part].to_s.casecmp?(value) }
+        def fits?(link)
+          scope.all? do |part, value|
+            (part == "host") ? Hosts.new([value]).cover?(link.host.to_s) : link[part].to_s.casecmp?(value)
+          end
+        end
 
-        # @return [Array<Integer>] the more parts a scope names the more specific it is; among equals host before account before kind
-        def precedence = [scope.size, scope.key?("host") ? 1 : 0, scope.key?("account") ? 1 : 0, scope["host"].to_s.start_with?("*") ? 0 : 1, number]
+        # @return [Array<Integer>] the more parts a scope names the more specific it is; among equals host
+        #   before account before kind
+        def precedence
+          [
+            scope.size,
+            scope.key?("host") ? 1 : 0,
+            scope.key?("account") ? 1 : 0,
+            scope["host"].to_s.start_with?("*") ? 0 : 1,
+            number
+          ]
+        end
 
         # @return [String] the scope in words
         def to_s = scope.map { |part, value| "#{part} #{value}" }.join(", ")
@@ -68,11 +84,22 @@ module Orvant
       # @param fact [Object] that is now known to hold
       def learn(fact) = @remembered.keep(fact, true)
 
-      # @return [Array<Hash>] for each role the rules that apply, the winning one last: role, scope, changes, why
+      # @return [Array<Hash>] for each role the rules that apply, the winning one last: role, scope, changes,
+      #   why
       def explain
         roles.map do |role|
           own = applied.select { |rule| rule.role == role.name }
-          {"role" => role.name, "rules" => own.map { |rule| {"scope" => rule.to_s, "changes" => rule.changes, "why" => rule.why, "number" => rule.number} }}
+          {
+            "role" => role.name,
+            "rules" => own.map { |rule|
+              {
+                "scope" => rule.to_s,
+                "changes" => rule.changes,
+                "why" => rule.why,
+                "number" => rule.number
+              }
+            }
+          }
         end
       end
 
@@ -80,7 +107,11 @@ module Orvant
 
       # Names of the open standard, where this workspace uses others.
       def standard
-        Learning::STANDARD.filter_map { |role, name| (carrier = role(role)&.carrier) && !carriers.key?(name) && [name, carrier] }.to_h
+        Learning::STANDARD.filter_map { |role, name|
+          (carrier = role(role)&.carrier) &&
+            !carriers.key?(name) &&
+            [name, carrier]
+        }.to_h
       end
     end
   end

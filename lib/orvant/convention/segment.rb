@@ -4,13 +4,20 @@ require "date"
 
 module Orvant
   class Convention
-    # One part of a structured name: a fixed word, one of some values, a number, a date, or free text with limits.
+    # One part of a structured name: a fixed word, one of some values, a number, a date, or free text with
+    # limits.
     class Segment
-      DATE_PARTS = {"yyyy" => "(?<year>\\d{4})", "yy" => "(?<year>\\d{2})", "mm" => "(?<month>0[1-9]|1[0-2])", "dd" => "(?<day>0[1-9]|[12]\\d|3[01])"}.freeze
+      DATE_PARTS = {
+        "yyyy" => "(?<year>\\d{4})",
+        "yy" => "(?<year>\\d{2})",
+        "mm" => "(?<month>0[1-9]|1[0-2])",
+        "dd" => "(?<day>0[1-9]|[12]\\d|3[01])"
+      }.freeze
 
       attr_reader :name
 
-      # @param document [Hash] `segment`, `optional`, and one of `word`, `values`, `role`, `number`, `date`, `text`
+      # @param document [Hash] `segment`, `optional`, and one of `word`, `values`, `role`, `number`, `date`,
+      #   `text`
       # @param separator [String] that parts the name
       # @param roles [Hash{String => Hash}] documents, for segments that take a role's values
       # @raise [Error::UnusableDocument]
@@ -22,7 +29,9 @@ module Orvant
         @values = values_of(roles)
         @text = document["text"]
         @format = Expression.new(@text["format"]) if @text && @text["format"]
-        @date = /\A#{document["date"]["format"].gsub(/[^a-z]/) { |sign| Regexp.escape(sign) }.gsub(/yyyy|yy|mm|dd/, DATE_PARTS)}\z/ if document["date"]
+        if document["date"]
+          @date = /\A#{document["date"]["format"].gsub(/[^a-z]/) { |sign| Regexp.escape(sign) }.gsub(/yyyy|yy|mm|dd/, DATE_PARTS)}\z/
+        end
       end
 
       def optional? = @optional
@@ -48,7 +57,10 @@ module Orvant
 
       # @param text [String]
       # @return [String, nil] what was meant where only a slip of the pen lies between
-      def near(text) = @values && (@values.find { |value| value.casecmp?(text) } || (@nearest ||= Nearest.new(@values)).of(text))
+      def near(text)
+        @values &&
+          (@values.find { |value| value.casecmp?(text) } || (@nearest ||= Nearest.new(@values)).of(text))
+      end
 
       # @return [String] what is expected, in words
       def expected
@@ -59,7 +71,8 @@ module Orvant
         "text of #{shortest} to #{longest} characters#{", at most #{span} words" if span > 1}#{", that fits “#{@format}”" if @format}"
       end
 
-      # @return [Array<String>] texts that it accepts, to show and to try the rules with; none where it can accept nothing
+      # @return [Array<String>] texts that it accepts, to show and to try the rules with; none where it can
+      #   accept nothing
       def examples
         return @values.first(3) if @values
 
@@ -90,12 +103,17 @@ module Orvant
         return false unless real?(match)
 
         from, to = @document["date"].values_at("from", "to")
-        (from.nil? || (sortable(text) <=> sortable(from)) >= 0) && (to.nil? || (sortable(text) <=> sortable(to)) <= 0)
+        (from.nil? || (sortable(text) <=> sortable(from)) >= 0) &&
+          (to.nil? || (sortable(text) <=> sortable(to)) <= 0)
       end
 
       def real?(match)
         parts = match.named_captures
-        Date.valid_date?(parts.fetch("year", "2024").to_i, parts.fetch("month", "1").to_i, parts.fetch("day", "1").to_i)
+        Date.valid_date?(
+          parts.fetch("year", "2024").to_i,
+          parts.fetch("month", "1").to_i,
+          parts.fetch("day", "1").to_i
+        )
       end
 
       # Bounds are written as the dates themselves are.
@@ -105,7 +123,9 @@ module Orvant
       end
 
       def text?(text)
-        text.length.between?(shortest, longest) && text.split(@separator, -1).then { |words| words.size <= span && words.none?(&:empty?) } && (@format.nil? || @format.match?(text))
+        text.length.between?(shortest, longest) &&
+          text.split(@separator, -1).then { |words| words.size <= span && words.none?(&:empty?) } &&
+          (@format.nil? || @format.match?(text))
       end
 
       def shortest = @text.fetch("shortest", 1)
@@ -118,23 +138,38 @@ module Orvant
 
         letters = "spring walks harbour tours island".delete(" ")
         sizes = [10, 6, shortest, longest].uniq
-        sizes.flat_map { |size| [letters, "1234567890" * 3, "ab12" * 8].map { |source| (source * (size / source.length + 1))[0, size] } }
+        sizes.flat_map do |size|
+          [letters, "1234567890" * 3, "ab12" * 8].map do |source|
+            (source * (size / source.length + 1))[0, size]
+          end
+        end
       end
 
       def number_candidates
         bounds = @document["number"]
         first = bounds.fetch("from") { bounds["digits"] ? 10**(bounds["digits"] - 1) : 1 }
-        [first, bounds["to"]].compact.map { |number| bounds["digits"] ? number.to_s.rjust(bounds["digits"], "0") : number.to_s }
+        [first, bounds["to"]].compact.map do |number|
+          bounds["digits"] ? number.to_s.rjust(bounds["digits"], "0") : number.to_s
+        end
       end
 
       def date_candidates
         bounds = @document["date"]
-        written = bounds["format"].gsub(/yyyy|yy|mm|dd/, "yyyy" => "2026", "yy" => "26", "mm" => "06", "dd" => "15")
+        written = bounds["format"].gsub(
+          /yyyy|yy|mm|dd/,
+          "yyyy" => "2026",
+          "yy" => "26",
+          "mm" => "06",
+          "dd" => "15"
+        )
         [written, bounds["from"], bounds["to"]].compact
       end
 
       def range(bounds)
-        [bounds["from"]&.then { |from| " from #{from}" }, bounds["to"]&.then { |to| " to #{to}" }].compact.join
+        [
+          bounds["from"]&.then { |from| " from #{from}" },
+          bounds["to"]&.then { |to| " to #{to}" }
+        ].compact.join
       end
 
       def quoted(values)

@@ -4,8 +4,9 @@ module Orvant
   class Convention
     # The segments of a structured name, in order, between separators.
     class Segments
-      # How a name fits. stretches: Hash of segment name to text · segment, text: the first that does not fit and what stands there
-      # ("" where nothing does), segment nil where there is one too many · from: number of the word where it begins.
+      # How a name fits. stretches: Hash of segment name to text · segment, text: the first that does not fit
+      # and what stands there ("" where nothing does), segment nil where there is one too many · from: number
+      # of the word where it begins.
       Match = Struct.new(:stretches, :segment, :text, :from, :failed, keyword_init: true) do
         def complete? = !failed
       end
@@ -46,7 +47,8 @@ module Orvant
         return [] if kinds.zip(list).any? { |examples, segment| examples.empty? && !segment.optional? }
 
         full = kinds.reject(&:empty?)
-        Array.new(2) { |turn| full.map { |examples| examples[turn] || examples.first }.join(separator) }.uniq.select { |name| match(name).complete? }
+        Array.new(2) { |turn| full.map { |examples| examples[turn] || examples.first }.join(separator) }.uniq
+          .select { |name| match(name).complete? }
       end
 
       # @return [String] the order of segments, in words

@@ -2,20 +2,25 @@
 
 module Orvant
   class Convention
-    # Groups spellings that look like one value: those that differ by case, separators or accents alone always; those that differ by
-    # plural, word order or a slip of the pen only where one of them is rare. Different numbers, dates and codes are different values.
+    # Groups spellings that look like one value: those that differ by case, separators or accents alone
+    # always; those that differ by plural, word order or a slip of the pen only where one of them is rare.
+    # Different numbers, dates and codes are different values.
     class Spelling
-      # keep: the value that was meant: a permitted one, else the commonest · others: the rest, commonest first.
+      # keep: the value that was meant: a permitted one, else the commonest · others: the rest, commonest
+      # first.
       Group = Struct.new(:keep, :others, keyword_init: true)
 
       # Of two values that carry this share of their links each, neither is a slip of the other.
       GOOD_SHARE = 0.25
       FEW = 3
-      # A slip in so long a text may be a second one too; so many texts are compared by two letters left out, more by one.
+      # A slip in so long a text may be a second one too; so many texts are compared by two letters left out,
+      # more by one.
       LONG = 12
       MANY = 3_000
       CALENDAR = %w[jan january feb february mar march apr april may jun june jul july aug august sep sept september oct october nov november dec december
-        mon monday tue tuesday wed wednesday thu thursday fri friday sat saturday sun sunday spring summer autumn fall winter].to_h { |word| [word, true] }.freeze
+        mon monday tue tuesday wed wednesday thu thursday fri friday sat saturday sun sunday spring summer autumn fall winter].to_h { |word|
+          [word, true]
+        }.freeze
       DATE = /(?<!\d)((?:19|20)\d\d)[-_.\/ ]?(0?[1-9]|1[0-2])(?:[-_.\/ ]?(0?[1-9]|[12]\d|3[01]))?(?!\d)/
       YEAR = /\A(?:19|20)\d\d\z/
 
@@ -33,7 +38,8 @@ module Orvant
       def groups
         heads = strict_groups
         join_loose(heads)
-        heads.values.reject { |group| group.nil? || group.others.empty? }.sort_by { |group| -@counts[group.keep] }
+        heads.values.reject { |group| group.nil? || group.others.empty? }
+          .sort_by { |group| -@counts[group.keep] }
       end
 
       private
@@ -41,8 +47,11 @@ module Orvant
       # @return [Hash{Parts => Group}] by the parts of the value to keep, commonest first
       def strict_groups
         parts = @counts.map { |value, links| parts(value, links) }.reject { |one| one.strict.strip.empty? }
-        sets = parts.group_by(&:strict).values.map { |same| same.sort_by { |one| [permitted?(one) ? 0 : 1, -one.links, one.value] } }
-        sets.sort_by { |same| -same.sum(&:links) }.to_h { |first, *rest| [first, Group.new(keep: first.value, others: rest.map(&:value))] }
+        sets = parts.group_by(&:strict).values.map do |same|
+          same.sort_by { |one| [permitted?(one) ? 0 : 1, -one.links, one.value] }
+        end
+        sets.sort_by { |same| -same.sum(&:links) }
+          .to_h { |first, *rest| [first, Group.new(keep: first.value, others: rest.map(&:value))] }
       end
 
       def permitted?(parts) = @permitted.include?(parts.value)
@@ -71,7 +80,8 @@ module Orvant
         digits.map { |one| (one.length <= 2) ? one.to_i.to_s : one }
       end
 
-      # Each value joins a heavier one that it is a loose spelling of; nothing joins what has itself joined another.
+      # Each value joins a heavier one that it is a loose spelling of; nothing joins what has itself joined
+      # another.
       def join_loose(heads)
         @seen = {}
         heads.keys.reject { |parts| parts.words.empty? }.each do |parts|
@@ -87,21 +97,26 @@ module Orvant
 
       def remember(parts) = traces(parts).each { |trace| (@seen[trace] ||= []) << parts }
 
-      # Texts a slip apart leave a trace in common: both with a letter less, or one as it is (symmetric deletion).
+      # Texts a slip apart leave a trace in common: both with a letter less, or one as it is (symmetric
+      # deletion).
       def traces(parts)
         texts(parts).flat_map { |text| traces_of(text) }.uniq.map { |trace| [trace, parts.numbers] }
       end
 
       def traces_of(text)
         found = [text, *without_one(text)]
-        found += without_one(text).flat_map { |shorter| without_one(shorter) } if text.length >= LONG && @counts.size <= MANY
+        if text.length >= LONG && @counts.size <= MANY
+          found += without_one(text).flat_map { |shorter| without_one(shorter) }
+        end
         found
       end
 
       # A slip at the end of a word may look like a plural.
       def texts(parts) = [loose(parts), parts.words.sort.join(" ")].uniq
 
-      def without_one(text) = (text.length > 3) ? Array.new(text.length) { |place| text[0, place] + text[(place + 1)..] } : []
+      def without_one(text)
+        (text.length > 3) ? Array.new(text.length) { |place| text[0, place] + text[(place + 1)..] } : []
+      end
 
       def loose(parts) = parts.words.map { |word| singular(word) }.sort.join(" ")
 

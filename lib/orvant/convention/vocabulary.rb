@@ -16,7 +16,9 @@ module Orvant
       def initialize(document)
         @closed = document.fetch("closed", false)
         @entries = document["values"].map do |value|
-          Entry.new(value: value["value"], aliases: value.fetch("aliases", []), meaning: value["meaning"].to_s,
+          Entry.new(value: value["value"],
+            aliases: value.fetch("aliases", []),
+            meaning: value["meaning"].to_s,
             owner: value["owner"].to_s)
         end
         @by_value = entries.to_h { |entry| [entry.value.unicode_normalize(:nfc), entry] }
@@ -32,7 +34,9 @@ module Orvant
 
       # @param value [String]
       # @return [Boolean]
-      def include?(value) = @by_value.key?(value) || (!value.ascii_only? && @by_value.key?(value.unicode_normalize(:nfc)))
+      def include?(value)
+        @by_value.key?(value) || (!value.ascii_only? && @by_value.key?(value.unicode_normalize(:nfc)))
+      end
 
       # @param value [String]
       # @return [String, nil] the permitted value of which this is a known other spelling

@@ -4,7 +4,8 @@ require "csv"
 
 module Orvant
   module Export
-    # Writes rows as CSV (RFC 4180, UTF-8). Cells that a spreadsheet would run as a formula are neutralised with a leading apostrophe.
+    # Writes rows as CSV (RFC 4180, UTF-8). Cells that a spreadsheet would run as a formula are neutralised
+    # with a leading apostrophe.
     module CSVTable
       # A sign that begins a formula, also full-width and behind white space, which some spreadsheets drop.
       FORMULA = /\A[[:space:][:cntrl:]]*[=+\-@＝＋－＠]|\A[\t\r]/

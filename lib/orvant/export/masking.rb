@@ -13,20 +13,24 @@ module Orvant
       class << self
         # @param document [Object] as JSON has it
         # @param personal [PersonalData] as the convention says
-        # @return [Object] the same with mail addresses, telephone numbers, names and passwords replaced by dots
+        # @return [Object] the same with mail addresses, telephone numbers, names and passwords replaced by
+        #   dots
         def masked(document, personal = PersonalData.usual)
           case document
           when String then personal.mask(document)
           when Masked then document
           when Array then document.map { |one| masked(one, personal) }
-          when Hash then document["name"].is_a?(String) ? parameter(document, personal) : members(document, personal)
+          when Hash
+            document["name"].is_a?(String) ? parameter(document, personal) : members(document, personal)
           else document
           end
         end
 
         private
 
-        def members(document, personal) = document.to_h { |key, one| [key, COLLEAGUES.include?(key) ? one : masked(one, personal)] }
+        def members(document, personal)
+          document.to_h { |key, one| [key, COLLEAGUES.include?(key) ? one : masked(one, personal)] }
+        end
 
         # The value of a parameter is judged by the parameter's name.
         def parameter(document, personal)

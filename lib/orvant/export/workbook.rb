@@ -14,7 +14,9 @@ module Orvant
         def write(name, headers, rows)
           package = Axlsx::Package.new
           package.workbook.add_worksheet(name: name.gsub(%r{[\[\]*/\\?:]}, " ")[0, 31]) do |sheet|
-            [headers, *rows].each { |row| sheet.add_row(row.map(&:to_s), types: :string, escape_formulas: true) }
+            [headers, *rows].each do |row|
+              sheet.add_row(row.map(&:to_s), types: :string, escape_formulas: true)
+            end
           end
           package.to_stream.read
         end

@@ -11,8 +11,9 @@ module Orvant
           entries.group_by { |entry| root(entry) }.map { |root, same| fix(root, same) }
         end
 
-        # What is wrong on a link is mended where the link stands, by whoever can change it there: the same fault in the hands of
-        # two people is two pieces of work. Untagged links are mended place by place; what follows a middle dot is the position in the place.
+        # What is wrong on a link is mended where the link stands, by whoever can change it there: the same
+        # fault in the hands of two people is two pieces of work. Untagged links are mended place by place;
+        # what follows a middle dot is the position in the place.
         #
         # @param entry [Entry]
         # @return [String]
@@ -32,17 +33,22 @@ module Orvant
           remedy = entries.map { |entry| entry.finding.remedy }.max_by { |one| one.value ? 1 : 0 }
           Fix.new(root: root, codes: entries.map { |entry| entry.finding.code }.uniq, weight: heaviest.weight,
             action: remedy.action, value: remedy.value,
-            at: remedy.at, place: remedy.place || places(entries), owner: owners(entries), findings: entries.map(&:id))
+            at: remedy.at,
+            place: remedy.place || places(entries),
+            owner: owners(entries),
+            findings: entries.map(&:id))
         end
 
         private
 
         def places(entries)
-          entries.flat_map(&:sightings).map { |seen| seen.place.empty? ? seen.kind : seen.place }.uniq.join("; ")[0, 500]
+          entries.flat_map(&:sightings)
+            .map { |seen| seen.place.empty? ? seen.kind : seen.place }.uniq.join("; ")[0, 500]
         end
 
         def owners(entries)
-          entries.flat_map(&:sightings).map(&:owner).reject(&:empty?).tally.sort_by { |_, count| -count }.map(&:first).first(3).join(", ")
+          entries.flat_map(&:sightings).map(&:owner).reject(&:empty?).tally
+            .sort_by { |_, count| -count }.map(&:first).first(3).join(", ")
         end
       end
     end

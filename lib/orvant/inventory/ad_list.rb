@@ -2,18 +2,43 @@
 
 module Orvant
   module Inventory
-    # Reads a network's export of ads: each row sets something for its level, and each ad's click address is resolved through all of them.
+    # Reads a network's export of ads: each row sets something for its level, and each ad's click address is
+    # resolved through all of them.
     class AdList < TableReader
       PARTS = %w[landing pattern tail own].freeze
       LONG = {"landing" => "landing address", "pattern" => "click pattern", "own" => "own tokens"}.freeze
       FIELDS = {
-        landing: ["landing address", "landing page", "landing", "final address", "destination", "link", "address"],
-        pattern: ["click pattern", "pattern", "tracking pattern"], tail: ["tail", "extra parameters", "appended parameters"], own: ["own tokens", "own values"],
-        account: ["account", "account name"], campaign: ["campaign", "campaign name"], group: ["group", "ad group", "group name"],
-        ad: ["ad", "ad name", "creative", "headline"], id: ["ad id", "id", "ad number", "key"], level: ["level"], network: ["network"],
-        status: ["status", "state"], spend: ["cost", "spend", "costs"], clicks: ["clicks"], conversions: ["conversions", "claimed conversions", "results"],
-        owner: ["owner", "who", "team", "who can change it", "agency"], since: ["since", "out since", "start", "started on"],
-        **Level::NAMES[0..2].product(PARTS).to_h { |level, part| [:"#{level}_#{part}", ["#{level} #{part}", "#{level} #{LONG.fetch(part, part)}"]] }
+        landing: [
+          "landing address",
+          "landing page",
+          "landing",
+          "final address",
+          "destination",
+          "link",
+          "address"
+        ],
+        pattern: ["click pattern", "pattern", "tracking pattern"],
+        tail: ["tail", "extra parameters", "appended parameters"],
+        own: ["own tokens", "own values"],
+        account: ["account", "account name"],
+        campaign: ["campaign", "campaign name"],
+        group: ["group", "ad group", "group name"],
+        ad: ["ad", "ad name", "creative", "headline"],
+        id: ["ad id", "id", "ad number", "key"],
+        level: ["level"],
+        network: ["network"],
+        status: ["status", "state"],
+        spend: ["cost", "spend", "costs"],
+        clicks: ["clicks"],
+        conversions: ["conversions", "claimed conversions", "results"],
+        owner: ["owner", "who", "team", "who can change it", "agency"],
+        since: ["since", "out since", "start", "started on"],
+        **Level::NAMES[0..2].product(PARTS).to_h { |level, part|
+          [
+            :"#{level}_#{part}",
+            ["#{level} #{part}", "#{level} #{LONG.fetch(part, part)}"]
+          ]
+        }
       }.freeze
       TELLING = :landing
       RECOGNISED = ->(cell) { cell.match?(ADDRESS) }
@@ -35,29 +60,47 @@ module Orvant
       end
 
       # @return [Collected]
-      def collected = super.tap { |read| read.notes.concat(@warned.tally.map { |warning, count| "#{Orvant::Words.counted(count, "ad")}: #{warning}" }) }
+      def collected
+        super.tap do |read|
+          read.notes.concat(@warned.tally.map { |warning, count| "#{Orvant::Words.counted(count, "ad")}: #{warning}" })
+        end
+      end
 
       private
 
       # What higher levels set may stand below the ads it is for.
       def before(rows)
         rows.each { |row| remember(path(row)[0..depth(row)], row, "") unless ad?(row) }
-        rows.each { |row| columns_of_levels.each { |level, at| remember(path(row)[0..at], row, "#{level}_") } }
+        rows.each do |row|
+          columns_of_levels.each { |level, at| remember(path(row)[0..at], row, "#{level}_") }
+        end
       end
 
       # Higher levels may have columns of their own: `campaign tail`.
       def columns_of_levels
-        @columns_of_levels ||= Level::NAMES[0..2].each_with_index.select { |level, _| PARTS.any? { |part| @columns.field?(:"#{level}_#{part}") } }
+        @columns_of_levels ||= Level::NAMES[0..2].each_with_index.select do |level, _|
+          PARTS.any? { |part| @columns.field?(:"#{level}_#{part}") }
+        end
       end
 
       def remember(path, row, prefix)
         level = settings(Level::NAMES[path.size - 1], row, prefix)
         known = @levels[path]
-        known ? level.each_pair { |part, value| known[part] = value unless value.empty? } : @levels[path] = level
+        if known
+          level.each_pair { |part, value| known[part] = value unless value.empty? }
+        else
+          @levels[path] = level
+        end
       end
 
       def settings(name, row, prefix)
-        Level.new(name: name, landing: cell(row, :"#{prefix}landing"), pattern: cell(row, :"#{prefix}pattern"), tail: cell(row, :"#{prefix}tail"), own: own(cell(row, :"#{prefix}own")))
+        Level.new(
+          name: name,
+          landing: cell(row, :"#{prefix}landing"),
+          pattern: cell(row, :"#{prefix}pattern"),
+          tail: cell(row, :"#{prefix}tail"),
+          own: own(cell(row, :"#{prefix}own"))
+        )
       end
 
       def own(cell)
@@ -77,7 +120,11 @@ module Orvant
       def ad?(row)
         return cell(row, :level).casecmp?("ad") if @columns.field?(:level) && !cell(row, :level).empty?
 
-        (@columns.field?(:ad) || @columns.field?(:id)) ? !(text(row, :ad) + text(row, :id)).empty? : !cell(row, :landing).empty?
+        if @columns.field?(:ad) || @columns.field?(:id)
+          !(text(row, :ad) + text(row, :id)).empty?
+        else
+          !cell(row, :landing).empty?
+        end
       end
 
       def read(row)
@@ -85,9 +132,20 @@ module Orvant
 
         click = ClickAddress.new(levels(row), dialect(row), values: @values)
         @warned.concat(click.warnings)
-        [Sighting.new(address: usable(click), kind: "ad", place: place(row), owner: owner(row), spend: beside(row) { cents(row, :spend) },
-          since: beside(row) { date(row, :since) }, line: row.line, status: cell(row, :status).match?(PAUSED) ? "paused" : "", clicks: beside(row) { count(row, :clicks) },
-          conversions: beside(row) { count(row, :conversions) }, key: key(row), declared: Address.parse(click.declared), click: click.to_h, facts: facts(row))]
+        [Sighting.new(address: usable(click),
+          kind: "ad",
+          place: place(row),
+          owner: owner(row),
+          spend: beside(row) { cents(row, :spend) },
+          since: beside(row) { date(row, :since) },
+          line: row.line,
+          status: cell(row, :status).match?(PAUSED) ? "paused" : "",
+          clicks: beside(row) { count(row, :clicks) },
+          conversions: beside(row) { count(row, :conversions) },
+          key: key(row),
+          declared: Address.parse(click.declared),
+          click: click.to_h,
+          facts: facts(row))]
       end
 
       def levels(row)
@@ -97,11 +155,14 @@ module Orvant
 
       def dialect(row)
         name = network(row)
-        @dialects.find { |dialect| dialect.network.casecmp?(name) } || Convention::Dialect.new("network" => name, "open" => "\u0000", "close" => "\u0000")
+        @dialects.find { |dialect| dialect.network.casecmp?(name) } ||
+          Convention::Dialect.new("network" => name, "open" => "\u0000", "close" => "\u0000")
       end
 
       def usable(click)
-        raise Error::UnusableRow, "The ad has no landing address, and no level above it sets one." if click.declared.empty?
+        if click.declared.empty?
+          raise Error::UnusableRow, "The ad has no landing address, and no level above it sets one."
+        end
 
         Address.parse(click.after(@billed))
       end
@@ -110,7 +171,13 @@ module Orvant
 
       def owner(row) = text(row, :owner).empty? ? @owner : text(row, :owner)
 
-      def place(row) = [network(row), *path(row).drop(1), text(row, :ad).empty? ? text(row, :id) : text(row, :ad)].reject(&:empty?).join(" · ")
+      def place(row)
+        [
+          network(row),
+          *path(row).drop(1),
+          text(row, :ad).empty? ? text(row, :id) : text(row, :ad)
+        ].reject(&:empty?).join(" · ")
+      end
 
       def key(row)
         id = text(row, :id)
@@ -118,7 +185,12 @@ module Orvant
       end
 
       def facts(row)
-        {"network" => network(row), "account" => path(row)[0], "campaign" => path(row)[1], "group" => path(row)[2], "ad" => text(row, :ad), "id" => text(row, :id),
+        {"network" => network(row),
+         "account" => path(row)[0],
+         "campaign" => path(row)[1],
+         "group" => path(row)[2],
+         "ad" => text(row, :ad),
+         "id" => text(row, :id),
          "tail" => cell(row, :tail), "pattern" => cell(row, :pattern)}.reject { |_, value| value.empty? }
       end
     end

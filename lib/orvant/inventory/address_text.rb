@@ -15,15 +15,22 @@ module Orvant
       LABELLED = /<(https?:[^\s<>|]+)\|[^<>\n]*>/i
       TAG = /<[a-z][^<>]*>/i
 
-      # @param dialects [Array<Convention::Dialect>] their tokens may stand in an address, whatever signs they are written with
+      # @param dialects [Array<Convention::Dialect>] their tokens may stand in an address, whatever signs they
+      #   are written with
       # @param hosts [Hosts] own and relay hosts, which are recognised without a scheme too
       def initialize(dialects: [], hosts: Hosts.new([]))
         token = Regexp.union(*dialects.map(&:anywhere))
         # A list may join addresses without a space; where words are not spaced, other signs end them.
         sign = %r{(?![,;]https?://)[^[:space:]<>"`「」『』【】（）。、]}i
         inner = dialects.any? ? /(?:#{token}|#{sign})/ : sign
-        bare = hosts.names.map { |name| Regexp.escape(name).sub("\\*", "[a-z0-9-]+") }.sort_by { |name| -name.length }
-        @pattern = bare.any? ? %r{https?://#{inner}+|(?<![\w@./-])(?:#{bare.join("|")})(?![\w.-]*\w)(?:[/?#]#{inner}*)?}i : %r{https?://#{inner}+}i
+        bare = hosts.names.map { |name| Regexp.escape(name).sub("\\*", "[a-z0-9-]+") }
+          .sort_by { |name| -name.length }
+        @pattern =
+          if bare.any?
+            %r{https?://#{inner}+|(?<![\w@./-])(?:#{bare.join("|")})(?![\w.-]*\w)(?:[/?#]#{inner}*)?}i
+          else
+            %r{https?://#{inner}+}i
+          end
       end
 
       # @param text [String]
@@ -47,7 +54,9 @@ module Orvant
         loop do
           shorter = text.sub(AFTER, "")
           opening = PAIRS[shorter[-1]]
-          shorter = shorter.chop if opening && shorter.count(opening) < shorter.count(shorter[-1]) && !token_end?(shorter)
+          if opening && shorter.count(opening) < shorter.count(shorter[-1]) && !token_end?(shorter)
+            shorter = shorter.chop
+          end
           return shorter if shorter == text
 
           text = shorter

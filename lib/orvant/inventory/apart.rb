@@ -2,8 +2,8 @@
 
 module Orvant
   module Inventory
-    # An address that was found and is no link to audit. address: as written · text: of the link · reason: one word (`unsubscribe`,
-    # `mail`, `phone`, `in the page`) · place: where.
+    # An address that was found and is no link to audit. address: as written · text: of the link · reason: one
+    # word (`unsubscribe`, `mail`, `phone`, `in the page`) · place: where.
     Apart = Struct.new(:address, :text, :reason, :place, keyword_init: true) do
       # @return [Hash{String => String}]
       def to_h = members.to_h { |name| [name.to_s, self[name]] }
@@ -11,7 +11,15 @@ module Orvant
 
     class Apart
       UNSUBSCRIBE = /unsubscri|opt[-_ ]?out|sign[-_ ]?off|abmelde|abbestell|d[ée]sabonn|desinscri|afmeld|preferences/i
-      SCHEMES = {"mailto" => "mail", "tel" => "phone", "sms" => "phone", "callto" => "phone", "javascript" => "script", "data" => "script", "cid" => "attachment"}.freeze
+      SCHEMES = {
+        "mailto" => "mail",
+        "tel" => "phone",
+        "sms" => "phone",
+        "callto" => "phone",
+        "javascript" => "script",
+        "data" => "script",
+        "cid" => "attachment"
+      }.freeze
 
       # @param href [String] as written
       # @param text [String] of the link

@@ -4,7 +4,8 @@ require "zip"
 
 module Orvant
   module Inventory
-    # Opens a ZIP file that may be hostile: the number of its entries and what they unfold to are bounded before anything is unpacked.
+    # Opens a ZIP file that may be hostile: the number of its entries and what they unfold to are bounded
+    # before anything is unpacked.
     module Archive
       SIGN = "PK\x03\x04".b
       MAX_ENTRIES = 5_000
@@ -28,13 +29,16 @@ module Orvant
           raise Error::UnusableTable, damaged(error)
         end
 
-        def damaged(error) = "The file begins like a ZIP file or spreadsheet and cannot be opened: #{error.message.scrub[/\A[^\n]{0,120}/]}"
+        def damaged(error)
+          "The file begins like a ZIP file or spreadsheet and cannot be opened: #{error.message.scrub[/\A[^\n]{0,120}/]}"
+        end
 
         def bounded(archive)
           size = archive.entries.sum(&:size)
           return archive if archive.entries.size <= MAX_ENTRIES && size <= Budget::BYTES
 
-          raise Error::UnusableTable, "The file unfolds to #{archive.entries.size} parts and #{size / 1024 / 1024} MB; #{MAX_ENTRIES} parts and #{Budget::BYTES / 1024 / 1024} MB are the most."
+          raise Error::UnusableTable,
+            "The file unfolds to #{archive.entries.size} parts and #{size / 1024 / 1024} MB; #{MAX_ENTRIES} parts and #{Budget::BYTES / 1024 / 1024} MB are the most."
         end
       end
     end

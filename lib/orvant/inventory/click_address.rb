@@ -2,13 +2,16 @@
 
 module Orvant
   module Inventory
-    # The address that a click on an ad would open: the pattern with its tokens filled, and the level that each stretch came from.
+    # The address that a click on an ad would open: the pattern with its tokens filled, and the level that
+    # each stretch came from.
     class ClickAddress
-      # A piece of the address. level: one of Level::NAMES, or `network` for what the network fills in · token: its name, or nil.
+      # A piece of the address. level: one of Level::NAMES, or `network` for what the network fills in ·
+      # token: its name, or nil.
       Stretch = Struct.new(:text, :level, :token, keyword_init: true) do
         def to_h = {"text" => text, "level" => level, "token" => token}
       end
-      # Own tokens may hold tokens, which may hold tokens; no deeper. A landing address holds no landing address.
+      # Own tokens may hold tokens, which may hold tokens; no deeper. A landing address holds no landing
+      # address.
       DEEPEST = 4
       MAX_TOKENS = 2_000
       MAX_LENGTH = 65_536
@@ -47,10 +50,15 @@ module Orvant
       # Orvant never requests a billed host; it starts after it.
       #
       # @param billed [Hosts]
-      # @return [String] the address, or the landing address with its tail where the address would be on a billed host
+      # @return [String] the address, or the landing address with its tail where the address would be on a
+      #   billed host
       def after(billed)
         address = Address.new(to_s)
-        (pattern && address.authority && billed.cover?(address.host)) ? landing_stretches.map(&:text).join : to_s
+        if pattern && address.authority && billed.cover?(address.host)
+          landing_stretches.map(&:text).join
+        else
+          to_s
+        end
       end
 
       # @return [String] the landing address that the ad declares, without tail
@@ -58,8 +66,19 @@ module Orvant
 
       # @return [Hash{String => Object}] for JSON
       def to_h
-        {"network" => @dialect.network, "before" => before, "address" => to_s, "stretches" => stretches.map(&:to_h), "tokens" => used, "empty" => empty, "unknown" => unknown, "warnings" => warnings,
-         "levels" => @levels.map { |level| level.to_h.reject { |_, said| said.empty? }.transform_keys(&:to_s) }.reject { |level| level.keys == ["name"] }}
+        {"network" => @dialect.network,
+         "before" => before,
+         "address" => to_s,
+         "stretches" => stretches.map(&:to_h),
+         "tokens" => used,
+         "empty" => empty,
+         "unknown" => unknown,
+         "warnings" => warnings,
+         "levels" => @levels.map { |level|
+           level.to_h.reject { |_, said| said.empty? }
+             .transform_keys(&:to_s)
+         }
+           .reject { |level| level.keys == ["name"] }}
       end
 
       # @return [Array<String>] what is likely not meant, in sentences
@@ -83,7 +102,8 @@ module Orvant
 
       def landing_stretches = landing_parts.flat_map { |text, level| fill(text, level) }
 
-      # @return [Array<Array(String, String)>] the landing address as written with its tail before the fragment, each with its level
+      # @return [Array<Array(String, String)>] the landing address as written with its tail before the
+      #   fragment, each with its level
       def landing_parts
         landing = lowest(:landing) or return []
         address, fragment = landing.landing.split("#", 2)
@@ -105,7 +125,12 @@ module Orvant
         stretches = []
         while depth < DEEPEST && (start = rest.index(@dialect.open)) && (ending = closing(rest, start))
           stretches << Stretch.new(text: rest[0...start], level: level)
-          stretches.concat(token(rest[(start + @dialect.open.length)...ending], level, depth, rest[0...start]))
+          stretches.concat(token(
+            rest[(start + @dialect.open.length)...ending],
+            level,
+            depth,
+            rest[0...start]
+          ))
           rest = rest[(ending + @dialect.close.length)..]
         end
         (stretches << Stretch.new(text: rest, level: level)).reject { |one| one.text.empty? }
@@ -127,7 +152,9 @@ module Orvant
       end
 
       def token(inner, level, depth, before)
-        raise Error::UnusableAddress, "The click pattern unfolds to more than #{MAX_TOKENS} tokens." if (@tokens += 1) > MAX_TOKENS
+        if (@tokens += 1) > MAX_TOKENS
+          raise Error::UnusableAddress, "The click pattern unfolds to more than #{MAX_TOKENS} tokens."
+        end
 
         condition, text = @dialect.condition(inner)
         return shown(condition, text, level, depth) if condition
@@ -151,7 +178,9 @@ module Orvant
         name = inner.delete_prefix(@dialect.own)
         level = @levels.reverse.find { |one| one.own.key?(name) }
         @used[inner] = (level ? level.own[name] : @values.fetch(inner, "")).to_s
-        fill(@used[inner], level ? level.name : "network", depth + 1).each { |stretch| stretch.token ||= inner }
+        fill(@used[inner], level ? level.name : "network", depth + 1).each do |stretch|
+          stretch.token ||= inner
+        end
       end
 
       # Inside a parameter of another server everything behind its first & would be that server's.
@@ -163,7 +192,10 @@ module Orvant
       end
 
       def landing(token)
-        raise Error::UnusableAddress, "The landing address or its tail holds the token #{token.name}, which stands for the landing address." if @in_landing
+        if @in_landing
+          raise Error::UnusableAddress,
+            "The landing address or its tail holds the token #{token.name}, which stands for the landing address."
+        end
 
         @in_landing = true
         stretches = landing_stretches
@@ -171,19 +203,29 @@ module Orvant
         @used[token.name] = stretches.map(&:text).join
         return stretches if token.landing == "plain"
 
-        stretches.map { |one| Stretch.new(text: Address::Pair.encode(one.text), level: one.level, token: one.token) }
+        stretches.map do |one|
+          Stretch.new(text: Address::Pair.encode(one.text), level: one.level, token: one.token)
+        end
       end
 
       def filled(token)
         @used[token.name] = value_of(token)
-        [Stretch.new(text: Address::Pair.encode(@used[token.name]), level: "network", token: token.name)].reject { |one| one.text.empty? }
+        [Stretch.new(
+          text: Address::Pair.encode(@used[token.name]),
+          level: "network",
+          token: token.name
+        )].reject do |one|
+          one.text.empty?
+        end
       end
 
       def value_of(token) = @values.fetch(token.name) { @samples ? token.sample.to_s : "" }.to_s
 
       def merged(stretches)
         stretches.chunk_while { |one, other| one.level == other.level && one.token.nil? && other.token.nil? }
-          .map { |same| Stretch.new(text: same.map(&:text).join, level: same.first.level, token: same.first.token) }
+          .map { |same|
+            Stretch.new(text: same.map(&:text).join, level: same.first.level, token: same.first.token)
+          }
       end
     end
   end

@@ -2,8 +2,8 @@
 
 module Orvant
   module Inventory
-    # Finds out which column holds which field: as a person has matched them, else by the header's names; where these tell nothing, by
-    # what the cells look like.
+    # Finds out which column holds which field: as a person has matched them, else by the header's names;
+    # where these tell nothing, by what the cells look like.
     class Columns
       # Rows whose cells are looked at.
       SAMPLE = 20
@@ -13,8 +13,8 @@ module Orvant
       # @param fields [Hash{Symbol => Array<String>}] the names under which each field is known, in lower case
       # @param telling [Symbol] the field without which nothing can be read
       # @param recognise [Proc] answers whether a cell holds the telling field
-      # @param matching [Hash{String => String}, #call] field => name of its column, or what gives it for a header; an empty name leaves
-      #   the field out
+      # @param matching [Hash{String => String}, #call] field => name of its column, or what gives it for a
+      #   header; an empty name leaves the field out
       def initialize(table, fields:, telling:, recognise:, matching: {})
         @table = table
         @fields = fields
@@ -25,7 +25,8 @@ module Orvant
         @columns = find
       end
 
-      # @return [Array<Table::Row>] the rows below the header; a repeated header is set apart in the table's rejected rows
+      # @return [Array<Table::Row>] the rows below the header; a repeated header is set apart in the table's
+      #   rejected rows
       def rows
         @rows ||= body.reject { |row| header && same_as_header?(row) && reject_repeat(row) }
       end
@@ -56,7 +57,12 @@ module Orvant
 
       # @return [Array<String>] the names of all columns; their numbers where there is no header
       def header_names
-        @header_names ||= header ? header.cells.map(&:strip) : Array.new(@table.rows.first.cells.size) { |index| "column #{index + 1}" }
+        @header_names ||=
+          if header
+            header.cells.map(&:strip)
+          else
+            Array.new(@table.rows.first.cells.size) { |index| "column #{index + 1}" }
+          end
       end
 
       private
@@ -64,7 +70,10 @@ module Orvant
       attr_reader :header
 
       def find
-        first = @table.rows.first or raise(Error::UnusableTable, "No row of the file can be read; see the rejected rows.")
+        first = @table.rows.first or raise(
+          Error::UnusableTable,
+          "No row of the file can be read; see the rejected rows."
+        )
         @header = likeliest_header
         @matching = @matching.call(header_names) if @matching.respond_to?(:call)
         columns = by_name.merge(by_person)
@@ -76,11 +85,19 @@ module Orvant
         columns
       end
 
-      # Exports put titles and periods above their header: of the rows before the first that holds something telling, it is the one that
-      # names the telling column, or else the one with the most cells.
+      # Exports put titles and periods above their header: of the rows before the first that holds something
+      # telling, it is the one that names the telling column, or else the one with the most cells.
       def likeliest_header
-        above = @table.rows.first(SAMPLE).take_while { |row| row.cells.each_index.none? { |column| @recognise.call(telling(row, column)) } }
-        above.max_by.with_index { |row, index| [names_of(row).intersect?(@fields[@telling]) ? 1 : 0, row.cells.count { |cell| !cell.strip.empty? }, -index] }
+        above = @table.rows.first(SAMPLE).take_while do |row|
+          row.cells.each_index.none? { |column| @recognise.call(telling(row, column)) }
+        end
+        above.max_by.with_index do |row, index|
+          [
+            names_of(row).intersect?(@fields[@telling]) ? 1 : 0,
+            row.cells.count { |cell| !cell.strip.empty? },
+            -index
+          ]
+        end
       end
 
       def names_of(row) = row.cells.map { |cell| cell.strip.downcase.tr("_-", "  ").squeeze(" ") }
@@ -96,7 +113,11 @@ module Orvant
         return {} unless header
 
         names = names_of(header)
-        names.tally.each { |name, count| @notes << "The column “#{name}” stands #{count} times; the first is read." if count > 1 && @fields.values.flatten.include?(name) }
+        names.tally.each do |name, count|
+          if count > 1 && @fields.values.flatten.include?(name)
+            @notes << "The column “#{name}” stands #{count} times; the first is read."
+          end
+        end
         @fields.transform_values { |known| known.filter_map { |name| names.index(name) }.first }.compact
       end
 
@@ -119,7 +140,9 @@ module Orvant
       end
 
       def note(columns)
-        @notes << "#{Orvant::Words.counted(above, "row")} above the header in line #{header.line} #{(above == 1) ? "is" : "are"} not read." if above.positive?
+        if above.positive?
+          @notes << "#{Orvant::Words.counted(above, "row")} above the header in line #{header.line} #{(above == 1) ? "is" : "are"} not read."
+        end
         unless header
           @notes << "The file has no header row: column #{columns[@telling] + 1} is read as #{@telling.to_s.tr("_", " ")}, the others are not used."
           return

@@ -4,9 +4,11 @@ require "csv"
 
 module Orvant
   module Inventory
-    # Reads the rows of a separated text (RFC 4180, as tables come in life). A quote that does not close costs its own row and no other.
+    # Reads the rows of a separated text (RFC 4180, as tables come in life). A quote that does not close costs
+    # its own row and no other.
     class CsvRows
-      # Lines over which one row may go: cells hold line breaks, and a quote that does not close would swallow all that follows.
+      # Lines over which one row may go: cells hold line breaks, and a quote that does not close would swallow
+      # all that follows.
       MOST_LINES = 500
       # Lines that are parsed at once.
       BATCH = 500
@@ -52,7 +54,8 @@ module Orvant
         @at += taken
       end
 
-      # @return [Array(Array<String>, Integer)] the cells and the number of lines; nil and 1 where the quote does not close
+      # @return [Array(Array<String>, Integer)] the cells and the number of lines; nil and 1 where the quote
+      #   does not close
       def over_lines
         text = @lines[@at].dup
         (1...[MOST_LINES, @lines.size - @at].min).each do |further|

@@ -2,39 +2,71 @@
 
 module Orvant
   module Inventory
-    # Compares what a source held at two times, ad by ad (or entry by entry), by the key under which the source knows each.
+    # Compares what a source held at two times, ad by ad (or entry by entry), by the key under which the
+    # source knows each.
     module Difference
-      # An entry as it was remembered. key · address · place · status · facts: Hash of strings (tail, pattern, campaign, …).
+      # An entry as it was remembered. key · address · place · status · facts: Hash of strings (tail, pattern,
+      # campaign, …).
       Entry = Struct.new(:key, :address, :place, :status, :facts, keyword_init: true) do
         # @param sighting [Sighting]
         def self.of(sighting)
-          facts = sighting.facts.to_h.slice("campaign", "group", "ad", "tail", "pattern", "lost", "lost by", "lost written").merge("landing" => sighting.declared&.raw, "clicks through" => sighting.click && sighting.click["before"], "target" => sighting.target&.raw)
-          new(key: sighting.key || sighting.identity.join(" "), address: sighting.address.raw, place: sighting.place, status: sighting.status.to_s, facts: facts.compact)
+          facts = sighting.facts.to_h.slice(
+            "campaign",
+            "group",
+            "ad",
+            "tail",
+            "pattern",
+            "lost",
+            "lost by",
+            "lost written"
+          )
+            .merge("landing" => sighting.declared&.raw,
+              "clicks through" => sighting.click && sighting.click["before"],
+              "target" => sighting.target&.raw)
+          new(
+            key: sighting.key || sighting.identity.join(" "),
+            address: sighting.address.raw,
+            place: sighting.place,
+            status: sighting.status.to_s,
+            facts: facts.compact
+          )
         end
 
         def to_h = members.to_h { |name| [name.to_s, self[name]] }
       end
 
-      # One change. what: `new`, `gone`, `changed` or `copied` · sentence: in words · before and after: entries as hashes, or nil.
+      # One change. what: `new`, `gone`, `changed` or `copied` · sentence: in words · before and after:
+      # entries as hashes, or nil.
       Change = Struct.new(:what, :key, :place, :sentence, :before, :after, keyword_init: true) do
         def to_h = members.to_h { |name| [name.to_s, self[name]] }
       end
 
       class << self
-        # What a place carried that links must carry, and carries no more; what it had lost before stays lost until it is carried again.
+        # What a place carried that links must carry, and carries no more; what it had lost before stays lost
+        # until it is carried again.
         #
         # @param before [Entry]
         # @param after [Entry]
         # @param convention [Convention]
-        # @return [Hash{String => String}] `lost` (roles), `lost by` (what was changed) and `lost written` (as it stood), {} where nothing was lost
+        # @return [Hash{String => String}] `lost` (roles), `lost by` (what was changed) and `lost written` (as
+        #   it stood), {} where nothing was lost
         def loss(before, after, convention)
-          old, new = [before, after].map { |entry| convention.values_in(Address.new(entry.address)).reject { |_, value| value.strip.empty? } }
+          old, new = [before, after].map { |entry|
+            convention.values_in(Address.new(entry.address))
+              .reject { |_, value| value.strip.empty? }
+          }
           gone = (old.keys - new.keys) & convention.roles.reject { |role| role.required == "never" }.map(&:name)
           return still_lost(before, new) if gone.empty?
 
           carriers = gone.flat_map { |role| convention.role(role).carriers }
           written = Address.new(before.address).pairs.select { |pair| carriers.include?(pair.name) }.map(&:raw).join("&")
-          {"lost" => gone.join(","), "lost by" => edits(before, after).first.to_s.sub(/\AIts /, "its ").chomp("."), "lost written" => written}.reject { |_, said| said.empty? }
+          {
+            "lost" => gone.join(","),
+            "lost by" => edits(before, after).first.to_s.sub(/\AIts /, "its ").chomp("."),
+            "lost written" => written
+          }.reject do |_, said|
+            said.empty?
+          end
         end
 
         # @param before [Array<Entry>]
@@ -43,7 +75,9 @@ module Orvant
         # @return [Array<Change>] in the order of `after`, then what is gone
         def between(before, after, convention)
           old, new = [before, after].map { |entries| entries.to_h { |entry| [entry.key, entry] } }
-          changes = new.filter_map { |key, entry| old[key] ? changed(old[key], entry, convention) : added(entry, before, convention) }
+          changes = new.filter_map do |key, entry|
+            old[key] ? changed(old[key], entry, convention) : added(entry, before, convention)
+          end
           changes + old.except(*new.keys).values.map { |entry| change("gone", entry, nil, "It is not there any more.") }
         end
 
@@ -56,7 +90,14 @@ module Orvant
 
         def change(what, before, after, sentence)
           entry = after || before
-          Change.new(what: what, key: entry.key, place: entry.place, sentence: sentence, before: before&.to_h, after: after&.to_h)
+          Change.new(
+            what: what,
+            key: entry.key,
+            place: entry.place,
+            sentence: sentence,
+            before: before&.to_h,
+            after: after&.to_h
+          )
         end
 
         def changed(before, after, convention)
@@ -73,7 +114,12 @@ module Orvant
         end
 
         def edits(before, after)
-          names = {"pattern" => "click pattern", "tail" => "tail", "landing" => "landing address", "target" => "target"}
+          names = {
+            "pattern" => "click pattern",
+            "tail" => "tail",
+            "landing" => "landing address",
+            "target" => "target"
+          }
           sentences = names.filter_map do |fact, name|
             old, new = before.facts[fact].to_s, after.facts[fact].to_s
             next if old == new
@@ -84,7 +130,9 @@ module Orvant
               "Its #{name} was #{old.empty? ? "not set" : "changed"}#{" and is set now" if old.empty?}."
             end
           end
-          sentences << "It was #{before.status.empty? ? "live" : before.status} and is #{after.status.empty? ? "live" : after.status}." if before.status != after.status
+          if before.status != after.status
+            sentences << "It was #{before.status.empty? ? "live" : before.status} and is #{after.status.empty? ? "live" : after.status}."
+          end
           sentences
         end
 
@@ -94,7 +142,12 @@ module Orvant
           model = campaign && before.find { |other| copy_of?(entry, other, campaign, convention) }
           return change("new", nil, entry, "It was not there before.") unless model
 
-          change("copied", nil, entry, "It looks like a copy of “#{model.place}” and still names that one's campaign, “#{campaign}”, although it stands in “#{entry.facts["campaign"]}”.")
+          change(
+            "copied",
+            nil,
+            entry,
+            "It looks like a copy of “#{model.place}” and still names that one's campaign, “#{campaign}”, although it stands in “#{entry.facts["campaign"]}”."
+          )
         end
 
         def copy_of?(entry, other, campaign, convention)

@@ -31,13 +31,24 @@ module Orvant
           found = read.links.select { |link, _| hosts.cover?(link.host) }
           collected.notes << "#{address.page} links to no host of the workspace." if found.empty?
           found.each do |link, anchor|
-            collected.items << Sighting.new(address: link, kind: kind, place: address.page, owner: owner, page: address, text: anchor.text,
-              part: "link #{anchor.position}", line: anchor.position, facts: anchor.rel.any? ? {"rel" => anchor.rel.join(" ")} : nil)
+            collected.items << Sighting.new(address: link,
+              kind: kind,
+              place: address.page,
+              owner: owner,
+              page: address,
+              text: anchor.text,
+              part: "link #{anchor.position}",
+              line: anchor.position,
+              facts: anchor.rel.any? ? {"rel" => anchor.rel.join(" ")} : nil)
           end
         end
 
         def reject(collected, address, page, number)
-          collected.rejected << Table::Rejected.new(line: number, reason: page.reason, cells: [address.raw[0, 500]])
+          collected.rejected << Table::Rejected.new(
+            line: number,
+            reason: page.reason,
+            cells: [address.raw[0, 500]]
+          )
         end
       end
     end

@@ -4,7 +4,8 @@ require "json"
 
 module Orvant
   module Inventory
-    # Reads a JSON list of objects as a table: the names become the header, nested objects become `name=value` pairs.
+    # Reads a JSON list of objects as a table: the names become the header, nested objects become `name=value`
+    # pairs.
     class JsonRows
       attr_reader :rows, :notes
 
@@ -25,13 +26,19 @@ module Orvant
         @notes = []
         @rows = [[1, header]] + objects.each.with_index(2).map { |object, line| [line, header.map { |name| cell(object[name]) }] }
       rescue JSON::ParserError => error
-        raise Error::UnusableTable, "The file looks like JSON and is not valid: #{error.message.scrub[0, 120]}"
+        raise Error::UnusableTable,
+          "The file looks like JSON and is not valid: #{error.message.scrub[0, 120]}"
       end
 
       private
 
       def list(document)
-        found = document.is_a?(Array) ? document : document.values.find { |value| value.is_a?(Array) && value.any? }
+        found =
+          if document.is_a?(Array)
+            document
+          else
+            document.values.find { |value| value.is_a?(Array) && value.any? }
+          end
         objects = found.to_a.grep(Hash)
         raise Error::UnusableTable, "The JSON holds no list of objects." if objects.empty?
 
@@ -41,7 +48,10 @@ module Orvant
       def names(objects)
         objects.each_with_object({}) do |object, found|
           object.each_key { |name| found[name] = true }
-          raise Error::UnusableTable, "The objects of the JSON have more than #{Table::MAX_COLUMNS} different names; that is no table." if found.size > Table::MAX_COLUMNS
+          if found.size > Table::MAX_COLUMNS
+            raise Error::UnusableTable,
+              "The objects of the JSON have more than #{Table::MAX_COLUMNS} different names; that is no table."
+          end
         end.keys
       end
 

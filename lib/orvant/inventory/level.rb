@@ -2,8 +2,8 @@
 
 module Orvant
   module Inventory
-    # What one level of an ad account sets. name: one of NAMES · landing, pattern, tail: as written, "" where it sets none · own: Hash of
-    # its own tokens to their values.
+    # What one level of an ad account sets. name: one of NAMES · landing, pattern, tail: as written, "" where
+    # it sets none · own: Hash of its own tokens to their values.
     Level = Struct.new(:name, :landing, :pattern, :tail, :own, keyword_init: true) do
       def initialize(name:, landing: "", pattern: "", tail: "", own: {})
         super

@@ -12,7 +12,11 @@ module Orvant
         spend: ["spend", "cost", "costs"],
         since: ["since", "out since", "date", "sent on", "sent"],
         replaces: ["replaces", "instead of"], page: ["page", "on page", "page address", "stands on"],
-        network: ["network"], account: ["account", "account name"], campaign: ["campaign", "campaign name"], group: ["group", "ad group"], shows: ["shows", "printed as"]
+        network: ["network"],
+        account: ["account", "account name"],
+        campaign: ["campaign", "campaign name"],
+        group: ["group", "ad group"],
+        shows: ["shows", "printed as"]
       }.freeze
       TELLING = :address
       RECOGNISED = ->(cell) { cell.match?(ADDRESS) }
@@ -22,8 +26,16 @@ module Orvant
       def read(row)
         kind = kind(cell(row, :kind))
         page = page(row, kind)
-        [Sighting.new(address: whole(cell(row, :address), page), kind: kind, place: text(row, :place), owner: text(row, :owner), spend: beside(row) { cents(row, :spend) },
-          since: beside(row) { date(row, :since) }, replaces: address(row, :replaces), page: page, facts: facts(row), line: row.line)]
+        [Sighting.new(address: whole(cell(row, :address), page),
+          kind: kind,
+          place: text(row, :place),
+          owner: text(row, :owner),
+          spend: beside(row) { cents(row, :spend) },
+          since: beside(row) { date(row, :since) },
+          replaces: address(row, :replaces),
+          page: page,
+          facts: facts(row),
+          line: row.line)]
       end
 
       # A page may stand in a column of its own, or be where the link was found.
@@ -35,10 +47,13 @@ module Orvant
       end
 
       # What is written as on a page is resolved as on that page.
-      def whole(text, page) = (page && !text.match?(ADDRESS)) ? Address::Reference.resolve(text, page) : Address.parse(text)
+      def whole(text, page)
+        (page && !text.match?(ADDRESS)) ? Address::Reference.resolve(text, page) : Address.parse(text)
+      end
 
       def facts(row)
-        said = %i[network account campaign group shows].to_h { |field| [field.to_s, text(row, field)] }.reject { |_, value| value.empty? }
+        said = %i[network account campaign group shows].to_h { |field| [field.to_s, text(row, field)] }
+          .reject { |_, value| value.empty? }
         said.empty? ? nil : said
       end
 

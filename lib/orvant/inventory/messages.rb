@@ -48,25 +48,41 @@ module Orvant
       end
 
       def read_file(entry)
-        read_one(entry.get_input_stream.read(MAX_MESSAGE + 1).to_s, File.basename(entry.name.dup.force_encoding(Encoding::UTF_8).scrub))
+        read_one(
+          entry.get_input_stream.read(MAX_MESSAGE + 1).to_s,
+          File.basename(entry.name.dup.force_encoding(Encoding::UTF_8).scrub)
+        )
       rescue Error::UnusableTable, Zlib::Error, Zip::Error => error
-        @collected.rejected << Table::Rejected.new(line: 0, reason: "#{entry.name.scrub[0, 100]}: #{error.message}", cells: [])
+        @collected.rejected << Table::Rejected.new(
+          line: 0,
+          reason: "#{entry.name.scrub[0, 100]}: #{error.message}",
+          cells: []
+        )
       end
 
       def read_one(bytes, filename)
-        raise Error::UnusableTable, "The message is larger than #{MAX_MESSAGE / 1024 / 1024} MB." if bytes.bytesize > MAX_MESSAGE
+        if bytes.bytesize > MAX_MESSAGE
+          raise Error::UnusableTable, "The message is larger than #{MAX_MESSAGE / 1024 / 1024} MB."
+        end
         return read_mail(bytes) if bytes.match?(HEADER)
-        return read_html(TextBytes.decode(bytes).first, filename, nil) if bytes.match?(/<(?:!doctype|html|body|a|table|div|p)\b/ni)
+        if bytes.match?(/<(?:!doctype|html|body|a|table|div|p)\b/ni)
+          return read_html(TextBytes.decode(bytes).first, filename, nil)
+        end
 
         raise Error::UnusableTable, "“#{filename[0, 80]}” is neither a message (.eml) nor an HTML page."
       end
 
       def read_mail(bytes)
-        raise Error::UnusableTable, "The message has more than #{Budget::PARTS} parts that hold parts." if bytes.scan(MULTIPART).size > Budget::PARTS
+        if bytes.scan(MULTIPART).size > Budget::PARTS
+          raise Error::UnusableTable, "The message has more than #{Budget::PARTS} parts that hold parts."
+        end
 
         mail = Mail.new(bytes)
         subject = subject_of(mail).gsub(/[[:cntrl:]]+/, " ").strip
-        place = [subject.empty? ? "message without a subject" : subject, mail.date&.strftime("%F")].compact.join(" · ")[0, 500]
+        place = [
+          subject.empty? ? "message without a subject" : subject,
+          mail.date&.strftime("%F")
+        ].compact.join(" · ")[0, 500]
         read_parts(mail, place, date_of(mail))
       rescue Mail::Field::FieldError, ArgumentError, NoMethodError, EncodingError => error # The library trips over some headers; the rest of a ZIP file goes on.
         raise Error::UnusableTable, "The message cannot be read: #{error.message.scrub[0, 120]}"
@@ -84,7 +100,9 @@ module Orvant
       def read_parts(mail, place, since)
         markup = MARKUP.to_h { |type, part| [part, texts(mail, type)] }
         plain = texts(mail, "text/plain")
-        html = adding { markup.each { |part, texts| texts.each { |text| read_html(text, place, since, part: part) } } }
+        html = adding do
+          markup.each { |part, texts| texts.each { |text| read_html(text, place, since, part: part) } }
+        end
         text = adding { plain.each { |one| read_plain(one, place, since) } }
         compare(place, html, text) if markup.values.any?(&:any?) && plain.any?
       end
@@ -98,7 +116,8 @@ module Orvant
 
       def texts(mail, type)
         parts = mail.multipart? ? mail.all_parts : [mail]
-        parts.select { |part| (part.mime_type || "text/plain") == type && !part.attachment? }.map { |part| readable(decoded(part)) }
+        parts.select { |part| (part.mime_type || "text/plain") == type && !part.attachment? }
+          .map { |part| readable(decoded(part)) }
       end
 
       # An encoding that nobody knows is none: programs show such a part as it stands.
@@ -118,40 +137,94 @@ module Orvant
         markup = Page::Markup.new(text)
         base = markup.base && Address.new(markup.base)
         shown = adding { read_anchors(markup, part, place, since, base) }
-        instead = adding { markup.conditional.first(MAX_LINKS).each { |one| read_anchors(one, "#{part}, for some mail programs", place, since, base) } }
-        twins(*[shown, instead].map { |some| some.map { |one| one.address.normal_form }.uniq }.then { |one, other| [one - other, other - one] })
-          .each { |one, other| @collected.notes << "#{place}: some mail programs show a link to #{other} where others show one to #{one}." }
+        instead = adding do
+          markup.conditional.first(MAX_LINKS).each do |one|
+            read_anchors(one, "#{part}, for some mail programs", place, since, base)
+          end
+        end
+        twins(*[shown, instead].map { |some| some.map { |one| one.address.normal_form }.uniq }
+          .then { |one, other| [one - other, other - one] })
+          .each { |one, other|
+            @collected.notes << "#{place}: some mail programs show a link to #{other} where others show one to #{one}."
+          }
       end
 
       def read_anchors(markup, part, place, since, base)
-        markup.anchors.first(MAX_LINKS).each { |anchor| take(anchor.href.strip, anchor.text, "#{part}, link #{anchor.position}", place, since, base: base, image: anchor.image) }
+        markup.anchors.first(MAX_LINKS).each do |anchor|
+          take(
+            anchor.href.strip,
+            anchor.text,
+            "#{part}, link #{anchor.position}",
+            place,
+            since,
+            base: base,
+            image: anchor.image
+          )
+        end
       end
 
       def read_plain(text, place, since)
-        @finder.in(text).first(MAX_LINKS).each { |found| take(found.text, text.lines[found.line - 1].to_s.strip[0, 200], "plain-text part, line #{found.line}", place, since) }
+        @finder.in(text).first(MAX_LINKS).each do |found|
+          take(
+            found.text,
+            text.lines[found.line - 1].to_s.strip[0, 200],
+            "plain-text part, line #{found.line}",
+            place,
+            since
+          )
+        end
       end
 
       def take(href, text, part, place, since, base: nil, image: false)
         reason = Apart.reason(href, text)
-        return @collected.apart << Apart.new(address: href[0, 2_000], text: text, reason: reason, place: "#{place} · #{part}") if reason
+        if reason
+          return @collected.apart << Apart.new(
+            address: href[0, 2_000],
+            text: text,
+            reason: reason,
+            place: "#{place} · #{part}"
+          )
+        end
 
-        address = (href.match?(TableReader::ADDRESS) || base.nil?) ? Address.parse(href) : Address::Reference.resolve(href, base)
-        @collected.items << Sighting.new(address: address, kind: "message", place: place, owner: @owner, since: since, text: text, part: part,
+        address =
+          if href.match?(TableReader::ADDRESS) || base.nil?
+            Address.parse(href)
+          else
+            Address::Reference.resolve(href, base)
+          end
+        @collected.items << Sighting.new(address: address,
+          kind: "message",
+          place: place,
+          owner: @owner,
+          since: since,
+          text: text,
+          part: part,
           line: @collected.items.size + 1, facts: image ? {"link" => "picture"} : nil)
       rescue Error::UnusableAddress => error
-        @collected.rejected << Table::Rejected.new(line: 0, reason: "#{place} · #{part}: #{error.message}", cells: [href[0, 500]])
+        @collected.rejected << Table::Rejected.new(
+          line: 0,
+          reason: "#{place} · #{part}: #{error.message}",
+          cells: [href[0, 500]]
+        )
       end
 
-      # Some mail programs show the one part, some the other: a link that is tagged only in one loses the other's readers.
+      # Some mail programs show the one part, some the other: a link that is tagged only in one loses the
+      # other's readers.
       def compare(place, html, plain)
         forms = [html, plain].map { |sightings| sightings.map { |one| one.address.normal_form }.uniq }
         only_html, only_plain = forms[0] - forms[1], forms[1] - forms[0]
-        twins(only_html, only_plain).each { |one, other| @collected.notes << "#{place}: the plain-text part links to #{other} where the HTML part links to #{one}." }
+        twins(only_html, only_plain).each do |one, other|
+          @collected.notes << "#{place}: the plain-text part links to #{other} where the HTML part links to #{one}."
+        end
         pages = ->(list) { list.map { |text| Address.new(text).page } }
         missing = only_html.reject { |text| pages.call(forms[1]).include?(Address.new(text).page) }
         added = only_plain.reject { |text| pages.call(forms[0]).include?(Address.new(text).page) }
-        @collected.notes << "#{place}: #{counted(missing.size)} of the HTML part #{(missing.size == 1) ? "is" : "are"} not in the plain-text part." if missing.any?
-        @collected.notes << "#{place}: #{counted(added.size)} of the plain-text part #{(added.size == 1) ? "is" : "are"} not in the HTML part." if added.any?
+        if missing.any?
+          @collected.notes << "#{place}: #{counted(missing.size)} of the HTML part #{(missing.size == 1) ? "is" : "are"} not in the plain-text part."
+        end
+        if added.any?
+          @collected.notes << "#{place}: #{counted(added.size)} of the plain-text part #{(added.size == 1) ? "is" : "are"} not in the HTML part."
+        end
       end
 
       def counted(number) = Orvant::Words.counted(number, "link")

@@ -4,8 +4,9 @@ require "json"
 
 module Orvant
   module Inventory
-    # Fetches the live ads of a network, page by page, from an address that answers JSON: `{"ads": [{…}, …], "next": "address or null"}`,
-    # asked with `Authorization: Bearer key` (RFC 6750). Runs inside an Async reactor.
+    # Fetches the live ads of a network, page by page, from an address that answers JSON: `{"ads": [{…}, …],
+    # "next": "address or null"}`, asked with `Authorization: Bearer key` (RFC 6750). Runs inside an Async
+    # reactor.
     class NetworkAds
       MOST_PAGES = 2_000
 
@@ -43,7 +44,8 @@ module Orvant
 
         raise Error::Unreachable, "#{address.host} answers no list of ads."
       rescue JSON::ParserError
-        raise Error::Unreachable, "#{address.host} answers no JSON, or more than #{@door.limits.body / 1024} kB a page."
+        raise Error::Unreachable,
+          "#{address.host} answers no JSON, or more than #{@door.limits.body / 1024} kB a page."
       end
 
       def refuse(address, response)
@@ -53,8 +55,14 @@ module Orvant
           ""
         end
         said = " It says: #{said}" unless said.empty?
-        raise Error::Refused, "#{address.host} does not accept the key (#{response.status}); get a new one from the network.#{said}" if [401, 403].include?(response.status)
-        raise Error::Unreachable, "#{address.host} asks for patience (429) for longer than Orvant waits; try again later." if response.status == 429
+        if [401, 403].include?(response.status)
+          raise Error::Refused,
+            "#{address.host} does not accept the key (#{response.status}); get a new one from the network.#{said}"
+        end
+        if response.status == 429
+          raise Error::Unreachable,
+            "#{address.host} asks for patience (429) for longer than Orvant waits; try again later."
+        end
 
         raise Error::Unreachable, "#{address.host} answers #{response.status} to the request for ads.#{said}"
       end
@@ -66,7 +74,8 @@ module Orvant
         target = Address::Reference.resolve(text, address)
         return target if target.authority == address.authority && target.scheme == address.scheme
 
-        raise Error::Refused, "#{address.host} names #{target.host} for the next page; the key is not sent there."
+        raise Error::Refused,
+          "#{address.host} names #{target.host} for the next page; the key is not sent there."
       end
     end
   end

@@ -16,11 +16,24 @@ module Orvant
         collected = Collected.new(encoding: encoding)
         finder.in(text).each do |found|
           around = lines[found.line - 1].to_s.strip[0, 200]
-          collected.items << Sighting.new(address: Address.parse(found.text), kind: kind, place: place, owner: owner, line: found.line, text: around)
+          collected.items << Sighting.new(
+            address: Address.parse(found.text),
+            kind: kind,
+            place: place,
+            owner: owner,
+            line: found.line,
+            text: around
+          )
         rescue Error::UnusableAddress => error
-          collected.rejected << Table::Rejected.new(line: found.line, reason: error.message, cells: [found.text[0, 500]])
+          collected.rejected << Table::Rejected.new(
+            line: found.line,
+            reason: error.message,
+            cells: [found.text[0, 500]]
+          )
         end
-        raise Error::UnusableTable, "The text holds no address that begins with http:// or https://." if collected.items.empty? && collected.rejected.empty?
+        if collected.items.empty? && collected.rejected.empty?
+          raise Error::UnusableTable, "The text holds no address that begins with http:// or https://."
+        end
 
         collected
       end

@@ -21,7 +21,9 @@ module Orvant
           check(bytes)
           collected = Collected.new
           decode(bytes).each.with_index(1) { |text, number| take(collected, text, number, place, owner) }
-          raise Error::UnusableTable, "No code can be read in the picture." if collected.items.empty? && collected.rejected.empty?
+          if collected.items.empty? && collected.rejected.empty?
+            raise Error::UnusableTable, "No code can be read in the picture."
+          end
 
           collected
         end
@@ -29,14 +31,31 @@ module Orvant
         private
 
         def take(collected, text, number, place, owner)
-          collected.items << Sighting.new(address: Address.parse(text), kind: "print", place: place, owner: owner, line: number, facts: {"read from" => "QR code", "shows" => "code"})
+          collected.items << Sighting.new(
+            address: Address.parse(text),
+            kind: "print",
+            place: place,
+            owner: owner,
+            line: number,
+            facts: {"read from" => "QR code", "shows" => "code"}
+          )
         rescue Error::UnusableAddress => error
-          collected.rejected << Table::Rejected.new(line: number, reason: "The code holds no address: #{error.message}", cells: [text[0, 500]])
+          collected.rejected << Table::Rejected.new(
+            line: number,
+            reason: "The code holds no address: #{error.message}",
+            cells: [text[0, 500]]
+          )
         end
 
         def check(bytes)
           width, height = bytes.byteslice(16, 8).to_s.unpack("NN")
-          return if bytes.start_with?(SIGN) && width && height && width.between?(1, MAX_SIDE) && height.between?(1, MAX_SIDE)
+          if bytes.start_with?(SIGN) &&
+              width &&
+              height &&
+              width.between?(1, MAX_SIDE) &&
+              height.between?(1, MAX_SIDE)
+            return
+          end
 
           raise Error::UnusableTable, "The picture is no PNG of at most #{MAX_SIDE} by #{MAX_SIDE} dots."
         end
@@ -51,12 +70,24 @@ module Orvant
             texts
           end
         rescue Errno::ENOENT
-          raise Error::UnusableTable, "The decoder zbarimg (Debian package zbar-tools) is not installed, so pictures of codes cannot be read."
+          raise Error::UnusableTable,
+            "The decoder zbarimg (Debian package zbar-tools) is not installed, so pictures of codes cannot be read."
         end
 
         def run(path, *options)
-          output, = Open3.capture2e("timeout", SECONDS.to_s, "zbarimg", "--quiet", "--raw", "-Sdisable", "-Sqrcode.enable", *options, path)
-          output.force_encoding(Encoding::UTF_8).scrub.lines.map(&:strip).reject { |line| line.empty? || line.match?(/\A(ERROR|WARNING|Connection)/) }
+          output, = Open3.capture2e(
+            "timeout",
+            SECONDS.to_s,
+            "zbarimg",
+            "--quiet",
+            "--raw",
+            "-Sdisable",
+            "-Sqrcode.enable",
+            *options,
+            path
+          )
+          output.force_encoding(Encoding::UTF_8).scrub.lines.map(&:strip)
+            .reject { |line| line.empty? || line.match?(/\A(ERROR|WARNING|Connection)/) }
         end
       end
     end

@@ -5,8 +5,12 @@ module Orvant
     # Reads a register of short links or redirects: a path (or address) and the target it is meant to have.
     class RegisterList < TableReader
       FIELDS = {
-        path: ["path", "short path", "short link", "code", "from", "alias"], target: ["target", "to", "destination", "landing page", "leads to"],
-        host: ["host", "short host"], owner: ["owner", "who", "team", "who can change it"], since: ["since", "date", "made on"], place: ["note", "used for", "found", "where"]
+        path: ["path", "short path", "short link", "code", "from", "alias"],
+        target: ["target", "to", "destination", "landing page", "leads to"],
+        host: ["host", "short host"],
+        owner: ["owner", "who", "team", "who can change it"],
+        since: ["since", "date", "made on"],
+        place: ["note", "used for", "found", "where"]
       }.freeze
       TELLING = :target
       RECOGNISED = ->(cell) { cell.match?(ADDRESS) }
@@ -23,8 +27,14 @@ module Orvant
 
       def read(row)
         path = cell(row, :path)
-        [Sighting.new(address: Address.parse(short(path, cell(row, :host))), kind: "short-link", place: ["register", text(row, :place)].reject(&:empty?).join(" · "),
-          owner: text(row, :owner), since: beside(row) { date(row, :since) }, target: Address.parse(cell(row, :target)), key: path, line: row.line)]
+        [Sighting.new(address: Address.parse(short(path, cell(row, :host))),
+          kind: "short-link",
+          place: ["register", text(row, :place)].reject(&:empty?).join(" · "),
+          owner: text(row, :owner),
+          since: beside(row) { date(row, :since) },
+          target: Address.parse(cell(row, :target)),
+          key: path,
+          line: row.line)]
       end
 
       def short(path, host)
@@ -32,7 +42,10 @@ module Orvant
         raise Error::UnusableRow, "The row names no path." if path.empty?
 
         host = @host if host.empty?
-        raise Error::UnusableRow, "The path “#{path[0, 60]}” names no host; give one for the whole register." if host.empty?
+        if host.empty?
+          raise Error::UnusableRow,
+            "The path “#{path[0, 60]}” names no host; give one for the whole register."
+        end
 
         "#{@scheme}://#{host}/#{path.delete_prefix("/")}"
       end

@@ -12,7 +12,8 @@ module Orvant
 
       attr_reader :delay, :sitemaps
 
-      # A host without a robots.txt permits everything, one that cannot answer forbids everything (RFC 9309, 2.3.1).
+      # A host without a robots.txt permits everything, one that cannot answer forbids everything (RFC 9309,
+      # 2.3.1).
       #
       # @param status [Integer, nil] of its answer; nil where there was none
       # @param body [String]
@@ -31,14 +32,19 @@ module Orvant
         chosen = groups.select { |agents, _| agents.include?("*") } if chosen.empty?
         lines = chosen.flat_map(&:last)
         @rules = lines.filter_map { |name, value| rule(name, value) }
-        @delay = lines.filter_map { |name, value| value.to_f if name == "crawl-delay" && value.match?(/\A\d+(\.\d+)?\z/) }.first || 0.0
+        @delay = lines.filter_map { |name, value|
+          value.to_f if name == "crawl-delay" &&
+            value.match?(/\A\d+(\.\d+)?\z/)
+        }.first ||
+          0.0
       end
 
       # @param address [Address]
       # @return [Boolean] the longest rule that matches decides, allow before disallow
       def allow?(address)
         path = normal(address.path.empty? ? "/" : address.path) + (address.query ? "?#{normal(address.query)}" : "")
-        best = @rules.select { |rule| rule.pattern.match?(path) }.max_by { |rule| [rule.path.length, rule.allow ? 1 : 0] }
+        best = @rules.select { |rule| rule.pattern.match?(path) }
+          .max_by { |rule| [rule.path.length, rule.allow ? 1 : 0] }
         best.nil? || best.allow
       end
 
@@ -74,8 +80,8 @@ module Orvant
         Rule.new(allow: name == "allow", path: path, pattern: pattern(path))
       end
 
-      # The first place where what follows a `*` matches is as good as any later, unless it must be the end: so no rule, however it is
-      # written, makes a match go back and forth.
+      # The first place where what follows a `*` matches is as good as any later, unless it must be the end:
+      # so no rule, however it is written, makes a match go back and forth.
       def pattern(path)
         first, *others = path.delete_suffix("$").split("*", -1).map { |part| Regexp.escape(part) }
         ending = path.end_with?("$") ? [(".*#{others.pop}" if others.any?), "\\z"].join : ""
@@ -84,7 +90,8 @@ module Orvant
 
       # Escapes are compared in one spelling (RFC 9309, 2.2.2).
       def normal(text)
-        text.b.gsub(/%[0-9a-f]{2}|[\x80-\xff]/ni) { |part| part.start_with?("%") ? unescaped(part) : format("%%%02X", part.ord) }.force_encoding(Encoding::UTF_8)
+        text.b.gsub(/%[0-9a-f]{2}|[\x80-\xff]/ni) { |part| part.start_with?("%") ? unescaped(part) : format("%%%02X", part.ord) }
+          .force_encoding(Encoding::UTF_8)
       end
 
       def unescaped(escape)

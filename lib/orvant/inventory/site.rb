@@ -2,9 +2,11 @@
 
 module Orvant
   module Inventory
-    # Crawls an advertiser's own site: its sitemaps, then its links to a depth, as robots.txt permits. Runs inside an Async reactor.
+    # Crawls an advertiser's own site: its sitemaps, then its links to a depth, as robots.txt permits. Runs
+    # inside an Async reactor.
     class Site
-      # pages: the most that are read · depth: links from a starting page · delay: the longest crawl-delay that is kept, in seconds.
+      # pages: the most that are read · depth: links from a starting page · delay: the longest crawl-delay
+      # that is kept, in seconds.
       Bounds = Struct.new(:pages, :depth, :delay, keyword_init: true) do
         def self.usual = new(pages: 500, depth: 4, delay: 10.0)
       end
@@ -31,9 +33,12 @@ module Orvant
       end
 
       # @param start [Address]
-      # @return [Collected] sightings of links out and of links between own pages that carry campaign parameters; `pages` as read
+      # @return [Collected] sightings of links out and of links between own pages that carry campaign
+      #   parameters; `pages` as read
       def crawl(start)
-        raise Error::Refused, "#{start.host} is no own host of the workspace; only own sites are crawled." unless @own.cover?(start.host)
+        unless @own.cover?(start.host)
+          raise Error::Refused, "#{start.host} is no own host of the workspace; only own sites are crawled."
+        end
 
         queue = [[start, 0]] + sitemap_pages(start).map { |address| [address, 1] }
         queue.select! { |address, _| know(address) }
@@ -53,7 +58,12 @@ module Orvant
         return if queue.empty?
 
         @collected.partial = true
-        more = (queue.size == 1) ? "1 more page is known and was not read" : "#{queue.size} more pages are known and were not read"
+        more =
+          if queue.size == 1
+            "1 more page is known and was not read"
+          else
+            "#{queue.size} more pages are known and were not read"
+          end
         @collected.notes << "#{more}: #{@collected.pages.size} were read, #{@bounds.pages} are the most."
       end
 
@@ -65,7 +75,12 @@ module Orvant
       def permitted?(address)
         robots = robots_of(address)
         unless robots.allow?(address)
-          @collected.apart << Apart.new(address: address.raw, text: "", reason: "robots.txt", place: address.host)
+          @collected.apart << Apart.new(
+            address: address.raw,
+            text: "",
+            reason: "robots.txt",
+            place: address.host
+          )
           return false
         end
 
@@ -128,8 +143,19 @@ module Orvant
         carries = link.pairs.any? { |pair| @carriers.include?(pair.name) }
         return if @own.cover?(link.host) && !carries
 
-        facts = {"rel" => anchor.rel.join(" "), "referrerpolicy" => anchor.referrerpolicy, "link" => anchor.image ? "picture" : ""}.reject { |_, value| value.empty? }
-        @collected.items << Sighting.new(address: link, kind: "page", place: read.seen.page, owner: @owner, page: read.seen, text: anchor.text,
+        facts = {
+          "rel" => anchor.rel.join(" "),
+          "referrerpolicy" => anchor.referrerpolicy,
+          "link" => anchor.image ? "picture" : ""
+        }.reject do |_, value|
+          value.empty?
+        end
+        @collected.items << Sighting.new(address: link,
+          kind: "page",
+          place: read.seen.page,
+          owner: @owner,
+          page: read.seen,
+          text: anchor.text,
           part: "link #{anchor.position}", line: anchor.position, facts: facts.empty? ? nil : facts)
       end
     end

@@ -4,7 +4,8 @@ module Orvant
   module Inventory
     # Reads single pages into what a crawl and a look at others' pages keep of them.
     class SiteReader
-      # A page, and its links: pairs of the absolute Address and the Anchor; `seen`: the address of the page itself.
+      # A page, and its links: pairs of the absolute Address and the Anchor; `seen`: the address of the page
+      # itself.
       Read = Struct.new(:page, :links, :seen, keyword_init: true)
 
       # @param door [Net::Door]
@@ -19,7 +20,16 @@ module Orvant
       # @return [Read]
       def read(address, depth: 0)
         trail = @follower.follow(address.raw)
-        page = SitePage.new(address: address, status: trail.status, depth: depth, links: 0, forms: [], scripts: [], tags: [], reason: trail.reason)
+        page = SitePage.new(
+          address: address,
+          status: trail.status,
+          depth: depth,
+          links: 0,
+          forms: [],
+          scripts: [],
+          tags: [],
+          reason: trail.reason
+        )
         seen = Address.new(trail.final_address)
         return Read.new(page: page, links: [], seen: seen) unless trail.landed? && html?(trail)
 
@@ -44,11 +54,19 @@ module Orvant
         page.nofollow = markup.robots.intersect?(%w[nofollow none])
         page.referrer_policy = facts["referrer_policy"]
         page.links = links.size
-        page.forms = markup.forms.first(50).map { |form| {"action" => form.action[0, 500], "fields" => form.fields.first(100), "hidden" => form.hidden.first(50).to_h} }
+        page.forms = markup.forms.first(50).map { |form|
+          {
+            "action" => form.action[0, 500],
+            "fields" => form.fields.first(100),
+            "hidden" => form.hidden.first(50).to_h
+          }
+        }
         page.scripts = markup.script_sources.first(100).filter_map { |source| absolute(source, base)&.raw }
       end
 
-      def base(markup, seen) = (markup.base && absolute(markup.base, seen.without_fragment)) || seen.without_fragment
+      def base(markup, seen)
+        (markup.base && absolute(markup.base, seen.without_fragment)) || seen.without_fragment
+      end
 
       def resolved(markup, seen)
         from = base(markup, seen)

@@ -25,7 +25,9 @@ module Orvant
       # Element by element: a document of this size would take ten times its bytes.
       def read_xml(text)
         found = {"url" => [], "sitemap" => []}
-        each_location(text) { |holder, location| found[holder] << location if found.key?(holder) && found[holder].size < MAX_ADDRESSES }
+        each_location(text) do |holder, location|
+          found[holder] << location if found.key?(holder) && found[holder].size < MAX_ADDRESSES
+        end
         @addresses, @sitemaps = found.values_at("url", "sitemap")
       end
 
@@ -45,14 +47,20 @@ module Orvant
       end
 
       def read_lines(text)
-        @addresses = text.force_encoding(Encoding::UTF_8).scrub.lines.map(&:strip).grep(%r{\Ahttps?://}i).first(MAX_ADDRESSES)
+        @addresses = text.force_encoding(Encoding::UTF_8).scrub.lines.map(&:strip)
+          .grep(%r{\Ahttps?://}i)
+          .first(MAX_ADDRESSES)
         @sitemaps = []
       end
 
       def unpacked(bytes)
         return bytes unless bytes.start_with?("\x1F\x8B".b)
 
-        Net::Body.read(StringIO.new(bytes).then { |io| Chunks.new(io) }, coding: "gzip", limit: MAX_BYTES).bytes
+        Net::Body.read(
+          StringIO.new(bytes).then { |io| Chunks.new(io) },
+          coding: "gzip",
+          limit: MAX_BYTES
+        ).bytes
       end
 
       # Gives bytes piece by piece.

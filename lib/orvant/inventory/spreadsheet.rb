@@ -19,7 +19,8 @@ module Orvant
       attr_reader :rows, :notes
 
       # @param bytes [String]
-      # @return [Spreadsheet] with `rows`: a row's number, its cells as text, and column number => address for cells that link to one
+      # @return [Spreadsheet] with `rows`: a row's number, its cells as text, and column number => address for
+      #   cells that link to one
       # @raise [Error::UnusableTable]
       def self.read(bytes) = new(bytes)
 
@@ -36,14 +37,18 @@ module Orvant
         name, kind = KINDS.find { |one, _| archive.find_entry(one) }
         raise Error::UnusableTable, "The file is a ZIP file and no spreadsheet (XLSX or ODS)." unless kind
 
-        document = OpenDocument.new(archive.find_entry(name).get_input_stream.read(Budget::BYTES).to_s) if kind == Roo::OpenOffice
+        if kind == Roo::OpenOffice
+          document = OpenDocument.new(archive.find_entry(name).get_input_stream.read(Budget::BYTES).to_s)
+        end
         [kind, document, linked_cells(archive)]
       end
 
       # The library makes an entry for every cell that a link lies over.
       def linked_cells(archive)
         archive.entries.select { |entry| entry.name.match?(SHEET) }.sum do |entry|
-          entry.get_input_stream.read(Budget::BYTES).to_s.scan(LINKED).sum { |from, top, to, bottom| (column(to) - column(from) + 1) * (bottom.to_i - top.to_i + 1) }
+          entry.get_input_stream.read(Budget::BYTES).to_s.scan(LINKED).sum do |from, top, to, bottom|
+            (column(to) - column(from) + 1) * (bottom.to_i - top.to_i + 1)
+          end
         end
       end
 
@@ -69,9 +74,14 @@ module Orvant
       end
 
       def read(book)
-        name = book.sheets.find { |one| book.sheet(one).last_row } or raise(Error::UnusableTable, "The spreadsheet holds no rows.")
+        name = book.sheets.find { |one| book.sheet(one).last_row } or raise(
+          Error::UnusableTable,
+          "The spreadsheet holds no rows."
+        )
         sheet = book.sheet(name)
-        raise Error::UnusableTable, "The sheet has #{sheet.last_row} rows; #{MAX_ROWS} are the most." if sheet.last_row > MAX_ROWS
+        if sheet.last_row > MAX_ROWS
+          raise Error::UnusableTable, "The sheet has #{sheet.last_row} rows; #{MAX_ROWS} are the most."
+        end
 
         @notes << "The file has #{book.sheets.size} sheets; “#{name}” is read." if book.sheets.size > 1
         links = @open_document&.links(name).to_h.merge(linked_by_formula(sheet))
@@ -81,11 +91,15 @@ module Orvant
         note_differing
       end
 
-      # @return [Array(Array<String>, Hash{Integer => String})] what the cells show, and the addresses that some of them link to
+      # @return [Array(Array<String>, Hash{Integer => String})] what the cells show, and the addresses that
+      #   some of them link to
       def cells(sheet, row, columns, links)
         values = columns.map { |column| sheet.cell(row, column) }
         texts = values.map { |value| text(value) }
-        targets = values.each_with_index.filter_map { |value, index| (target = links[[row, columns[index]]] || (value.href if value.is_a?(Roo::Link))) && [index, target.to_s] }.to_h
+        targets = values.each_with_index.filter_map { |value, index|
+          (target = links[[row, columns[index]]] || (value.href if value.is_a?(Roo::Link))) &&
+            [index, target.to_s]
+        }.to_h
         compare(texts, targets, row)
         [texts, targets]
       end
@@ -93,11 +107,19 @@ module Orvant
       # Cells whose formula links somewhere.
       # @return [Hash{Array(Integer, Integer) => String}]
       def linked_by_formula(sheet)
-        sheet.formulas.filter_map { |row, column, formula| (target = formula.to_s[HYPERLINK, 1]) && [[row, column], target] }.to_h
+        sheet.formulas.filter_map { |row, column, formula|
+          (target = formula.to_s[HYPERLINK, 1]) &&
+            [[row, column], target]
+        }.to_h
       end
 
       def compare(texts, targets, row)
-        @differing << row if targets.any? { |index, target| texts[index].strip.match?(TableReader::ADDRESS) && texts[index].strip.chomp("/") != target.chomp("/") }
+        if targets.any? { |index, target|
+          texts[index].strip.match?(TableReader::ADDRESS) &&
+              texts[index].strip.chomp("/") != target.chomp("/")
+        }
+          @differing << row
+        end
       end
 
       def note_differing

@@ -2,15 +2,17 @@
 
 module Orvant
   module Inventory
-    # Reads the bytes of a CSV, TSV or semicolon-separated file, whatever its encoding, of a spreadsheet (XLSX, ODS) or of a JSON list
-    # into rows of cells. Bad rows are set apart with their reason and never stop the rest.
+    # Reads the bytes of a CSV, TSV or semicolon-separated file, whatever its encoding, of a spreadsheet
+    # (XLSX, ODS) or of a JSON list into rows of cells. Bad rows are set apart with their reason and never
+    # stop the rest.
     class Table
       MAX_BYTES = 100 * 1024 * 1024
       MAX_CELL = 65_536
       MAX_COLUMNS = 500
       SEPARATORS = [",", ";", "\t"].freeze
 
-      # A row: its line in the file (from 1), its cells by column number, and the addresses that cells of a spreadsheet link to.
+      # A row: its line in the file (from 1), its cells by column number, and the addresses that cells of a
+      # spreadsheet link to.
       Row = Struct.new(:line, :cells, :targets, keyword_init: true)
       # A row that could not be used, and why.
       Rejected = Struct.new(:line, :reason, :cells, keyword_init: true)
@@ -50,7 +52,11 @@ module Orvant
       def parse(text)
         lines = text.lines
         CsvRows.new(text, @separator = separator_of(text)).each do |line, cells, reason|
-          reason ? rejected << Rejected.new(line: line, reason: reason, cells: [lines[line - 1].chomp[0, 500]]) : take(line, cells)
+          if reason
+            rejected << Rejected.new(line: line, reason: reason, cells: [lines[line - 1].chomp[0, 500]])
+          else
+            take(line, cells)
+          end
         end
       end
 
@@ -61,7 +67,11 @@ module Orvant
         cells = cells.map(&:to_s)
         reason = unusable(cells)
         if reason
-          rejected << Rejected.new(line: line, reason: reason, cells: cells.first(50).map { |cell| cell[0, 500] })
+          rejected << Rejected.new(
+            line: line,
+            reason: reason,
+            cells: cells.first(50).map { |cell| cell[0, 500] }
+          )
         else
           rows << Row.new(line: line, cells: cells, targets: targets)
         end
@@ -71,7 +81,9 @@ module Orvant
         return "The row has #{cells.size} columns; #{MAX_COLUMNS} are the most." if cells.size > MAX_COLUMNS
 
         long = cells.index { |cell| cell.length > MAX_CELL }
-        "The cell in column #{long + 1} holds #{cells[long].length} characters; #{MAX_CELL} are the most." if long
+        if long
+          "The cell in column #{long + 1} holds #{cells[long].length} characters; #{MAX_CELL} are the most."
+        end
       end
 
       def separator_of(text)
@@ -79,7 +91,8 @@ module Orvant
         SEPARATORS.max_by { |separator| evenly(lines.map { |line| line.count(separator) }) }
       end
 
-      # Above a table may stand lines of a title, and within cells any sign: the one that most lines hold equally often separates.
+      # Above a table may stand lines of a title, and within cells any sign: the one that most lines hold
+      # equally often separates.
       def evenly(counts)
         counts.reject(&:zero?).tally.map { |count, lines| [lines, count] }.max || [0, 0]
       end

@@ -4,14 +4,16 @@ require "date"
 
 module Orvant
   module Inventory
-    # The base of readers of tables: matches columns to fields, reads each row, and sets apart with its reason what cannot be read.
-    # A reader names its FIELDS (field => names under which it is known), its TELLING field and how a cell of it is RECOGNISED.
+    # The base of readers of tables: matches columns to fields, reads each row, and sets apart with its reason
+    # what cannot be read. A reader names its FIELDS (field => names under which it is known), its TELLING
+    # field and how a cell of it is RECOGNISED.
     class TableReader
       ADDRESS = %r{\Ahttps?://}i
 
       class << self
         # @param bytes [String] a CSV, TSV or semicolon-separated file, XLSX, ODS, or JSON
-        # @param matching [Hash{String => String}, #call] field => name of its column, where a person has said so, or what gives it for a header
+        # @param matching [Hash{String => String}, #call] field => name of its column, where a person has said
+        #   so, or what gives it for a header
         # @param options [Hash] of the reader
         # @return [Collected]
         # @raise [Error::UnusableTable]
@@ -25,7 +27,13 @@ module Orvant
 
       def initialize(table, matching: {})
         @table = table
-        @columns = Columns.new(table, fields: self.class::FIELDS, telling: self.class::TELLING, recognise: self.class::RECOGNISED, matching: matching)
+        @columns = Columns.new(
+          table,
+          fields: self.class::FIELDS,
+          telling: self.class::TELLING,
+          recognise: self.class::RECOGNISED,
+          matching: matching
+        )
         @items = []
         @unread = []
       end
@@ -35,7 +43,14 @@ module Orvant
         rows = @columns.rows
         before(rows)
         rows.each { |row| setting_apart(row) { @items.push(*read(row)) } }
-        Collected.new(items: @items, rejected: @table.rejected.sort_by(&:line), notes: @table.notes + @columns.notes + unread, columns: @columns.names, header: @columns.header_names, encoding: @table.encoding)
+        Collected.new(
+          items: @items,
+          rejected: @table.rejected.sort_by(&:line),
+          notes: @table.notes + @columns.notes + unread,
+          columns: @columns.names,
+          header: @columns.header_names,
+          encoding: @table.encoding
+        )
       end
 
       private
@@ -47,7 +62,11 @@ module Orvant
       def setting_apart(row)
         yield
       rescue Error::UnusableAddress, Error::UnusableRow => error
-        @table.rejected << Table::Rejected.new(line: row.line, reason: error.message, cells: row.cells.first(50).map { |cell| cell[0, 500] })
+        @table.rejected << Table::Rejected.new(
+          line: row.line,
+          reason: error.message,
+          cells: row.cells.first(50).map { |cell| cell[0, 500] }
+        )
       end
 
       # @return [Array] the items of a row
@@ -93,7 +112,8 @@ module Orvant
       def date(row, field)
         Amount::NONE.match?(cell(row, field)) ? nil : Date.iso8601(cell(row, field))
       rescue ArgumentError
-        raise Error::UnusableRow, "The date “#{cell(row, field)[0, 40]}” is not written as year-month-day (2026-11-25)."
+        raise Error::UnusableRow,
+          "The date “#{cell(row, field)[0, 40]}” is not written as year-month-day (2026-11-25)."
       end
 
       def address(row, field)

@@ -2,13 +2,15 @@
 
 module Orvant
   module Inventory
-    # Turns the bytes of a file into text: byte order marks first, then UTF-8 where it is valid, else Windows-1252.
+    # Turns the bytes of a file into text: byte order marks first, then UTF-8 where it is valid, else
+    # Windows-1252.
     module TextBytes
       MARKS = {"\xEF\xBB\xBF".b => "UTF-8", "\xFF\xFE".b => "UTF-16LE", "\xFE\xFF".b => "UTF-16BE"}.freeze
 
       class << self
         # @param bytes [String]
-        # @return [Array(String, String)] UTF-8 text with `\n` line ends, and the name of the encoding it was in
+        # @return [Array(String, String)] UTF-8 text with `\n` line ends, and the name of the encoding it was
+        #   in
         # @raise [Error::UnusableTable] for an empty file, a binary file or one over the limit
         def decode(bytes)
           data = bytes.b
@@ -39,7 +41,8 @@ module Orvant
         end
 
         def convert(data, name)
-          data.dup.force_encoding(name).encode(Encoding::UTF_8, invalid: :replace, undef: :replace).gsub(/\r\n?/, "\n")
+          data.dup.force_encoding(name)
+            .encode(Encoding::UTF_8, invalid: :replace, undef: :replace).gsub(/\r\n?/, "\n")
         end
       end
     end

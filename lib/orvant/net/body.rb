@@ -8,7 +8,8 @@ require "zstd-ruby"
 
 module Orvant
   module Net
-    # Reads an answer's body up to a bound, decompressing what a server compressed although it was not asked to (RFC 9110, 8.4.1).
+    # Reads an answer's body up to a bound, decompressing what a server compressed although it was not asked
+    # to (RFC 9110, 8.4.1).
     module Body
       BODY = /<(?:\/head|body|h\d|p|div|table|img|a|span|form|section|main)\b/in
 
@@ -21,11 +22,17 @@ module Orvant
         # @param readers [Hash{String => Class}] of the codings that are understood
         # @param limit [Integer] bytes
         # @param head [Integer] bytes that are read of a page whose head is not closed before
-        # @return [Read] it ends where it cannot be decompressed, or where the server breaks off or falls silent, since a browser shows what has come
+        # @return [Read] it ends where it cannot be decompressed, or where the server breaks off or falls
+        #   silent, since a browser shows what has come
         def read(chunks, coding:, limit:, readers: Coding::READERS, head: limit)
           codings = coding.downcase.split(",").map(&:strip).reject { |one| one.empty? || one == "identity" }
           bytes = +"".b
-          layers = (codings.all? { |one| readers.key?(one) }) ? codings.reverse.map { |one| readers[one].new } : []
+          layers =
+            if codings.all? { |one| readers.key?(one) }
+              codings.reverse.map { |one| readers[one].new }
+            else
+              []
+            end
           ended = fill(bytes, chunks, layers) { |read| cut(read, limit, head) }
           Read.new(bytes: bytes, whole: ended && layers.all?(&:finished?) && layers.size == codings.size)
         rescue Zlib::Error, Brotli::Error, Coding::Unreadable, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError

@@ -4,8 +4,8 @@ require "async/http/protocol/http1"
 
 module Orvant
   module Net
-    # HTTP/1.1 (RFC 9112) as the door speaks it: an answer's headers are bounded in number, in length of a line and in sum, and read as
-    # browsers read them.
+    # HTTP/1.1 (RFC 9112) as the door speaks it: an answer's headers are bounded in number, in length of a
+    # line and in sum, and read as browsers read them.
     module BoundedHttp1
       MAX_LINE = 65_536
       MAX_BYTES = 131_072
@@ -54,14 +54,21 @@ module Orvant
         def count(line)
           @fields += 1
           @bytes += line.bytesize
-          raise Error::Interrupted, "the headers of its answer do not end" if @fields > MAX_FIELDS || @bytes > MAX_BYTES
+          if @fields > MAX_FIELDS || @bytes > MAX_BYTES
+            raise Error::Interrupted, "the headers of its answer do not end"
+          end
         end
       end
 
       # @param peer [IO]
       # @return [Connection]
       def self.client(peer, **options)
-        Connection.new(IO::Stream(peer), Async::HTTP::Protocol::HTTP1::VERSION, maximum_line_length: MAX_LINE, **options)
+        Connection.new(
+          IO::Stream(peer),
+          Async::HTTP::Protocol::HTTP1::VERSION,
+          maximum_line_length: MAX_LINE,
+          **options
+        )
       end
 
       # @return [Array<String>] what is offered to the server (RFC 7301)

@@ -5,7 +5,8 @@ require "async/http/endpoint"
 
 module Orvant
   module Net
-    # The connections of a door, kept for the next request to the same server. When there are many, those that nobody uses are closed.
+    # The connections of a door, kept for the next request to the same server. When there are many, those that
+    # nobody uses are closed.
     class Clients
       MOST = 512
 
@@ -42,7 +43,8 @@ module Orvant
 
       def close_idle
         idle = @clients.keys.select { |key| @users[key].zero? }
-        # Closing lets other fibers run, which may look for idle ones too: all are taken out before the first is closed.
+        # Closing lets other fibers run, which may look for idle ones too: all are taken out before the first
+        # is closed.
         taken = idle.filter_map { |key| @users.delete(key) && @clients.delete(key) }
         taken.each(&:close)
       end
@@ -58,7 +60,10 @@ module Orvant
 
       def tls
         @tls ||= OpenSSL::SSL::SSLContext.new.tap do |context|
-          context.set_params(verify_mode: OpenSSL::SSL::VERIFY_PEER, cert_store: Certificates.trusted(@trusted))
+          context.set_params(
+            verify_mode: OpenSSL::SSL::VERIFY_PEER,
+            cert_store: Certificates.trusted(@trusted)
+          )
           context.alpn_protocols = BoundedHttp1.names
         end
       end

@@ -6,8 +6,9 @@ require "zstd-ruby"
 
 module Orvant
   module Net
-    # The codings that may lie around a body (RFC 9110, 8.4.1; brotli: RFC 7932; zstd: RFC 8878). Each reader takes bytes as they come and
-    # gives what is in them piece by piece, so that a small answer cannot unfold into a large one.
+    # The codings that may lie around a body (RFC 9110, 8.4.1; brotli: RFC 7932; zstd: RFC 8878). Each reader
+    # takes bytes as they come and gives what is in them piece by piece, so that a small answer cannot unfold
+    # into a large one.
     module Coding
       # What was sent is not what its coding says.
       class Unreadable < StandardError; end
@@ -97,8 +98,15 @@ module Orvant
       end
 
       # By the name of the coding, in lower case.
-      READERS = {"gzip" => Deflated, "x-gzip" => Deflated, "deflate" => Deflated, "br" => Brotlied, "zstd" => Zstandard}.freeze
-      # What is asked for, by scheme, and what is understood: as browsers do, which read the newer ones over TLS alone.
+      READERS = {
+        "gzip" => Deflated,
+        "x-gzip" => Deflated,
+        "deflate" => Deflated,
+        "br" => Brotlied,
+        "zstd" => Zstandard
+      }.freeze
+      # What is asked for, by scheme, and what is understood: as browsers do, which read the newer ones over
+      # TLS alone.
       OFFERED = {"http" => %w[gzip deflate], "https" => %w[gzip deflate br zstd]}.freeze
       UNDERSTOOD = OFFERED.transform_values { |names| [*names, "x-gzip"] }.freeze
     end

@@ -7,23 +7,24 @@ require "time"
 
 module Orvant
   module Net
-    # The one door through which the engine requests anything. It asks the guard, connects to the address that was checked, keeps a
-    # number of connections and a pause per host, waits where a host asks for patience, and bounds time, headers and body. Runs inside
-    # an Async reactor.
+    # The one door through which the engine requests anything. It asks the guard, connects to the address that
+    # was checked, keeps a number of connections and a pause per host, waits where a host asks for patience,
+    # and bounds time, headers and body. Runs inside an Async reactor.
     class Door
       ACCEPT = "text/html,application/xhtml+xml;q=0.9,*/*;q=0.5"
       BUSY = [429, 503].freeze
       # Bytes that are read of a page whose head is not closed before.
       HEAD = 1_048_576
-      # Seconds that are given to the body of an answer that leads elsewhere: nobody reads it, but without it the connection cannot be used again.
+      # Seconds that are given to the body of an answer that leads elsewhere: nobody reads it, but without it
+      # the connection cannot be used again.
       UNREAD = 1
 
       # Headers of which browsers take the last, and those whose values they join (Fetch Standard, 2.2.2).
       LAST = %w[content-type].freeze
       JOINED = %w[refresh referrer-policy].freeze
 
-      # An answer. headers: Hash of lower case names to values · body: bytes, cut at the limit · whole: whether it is all, and could be read ·
-      # ms: milliseconds.
+      # An answer. headers: Hash of lower case names to values · body: bytes, cut at the limit · whole:
+      # whether it is all, and could be read · ms: milliseconds.
       Response = Struct.new(:status, :headers, :cookies, :body, :whole, :ms, keyword_init: true)
 
       # @param guard [Guard]
@@ -42,7 +43,8 @@ module Orvant
 
       # @param address [Address]
       # @param headers [Hash{String => String}] further request headers
-      # @return [Response] the last one, where the host was asked again after it had asked for patience (RFC 6585, 4; RFC 9110, 15.6.4)
+      # @return [Response] the last one, where the host was asked again after it had asked for patience (RFC
+      #   6585, 4; RFC 9110, 15.6.4)
       # @raise [Error::Refused] nothing was sent
       # @raise [Error::Unreachable] no proper answer came; Interrupted where another try may bring one
       def get(address, headers = {})
@@ -102,7 +104,11 @@ module Orvant
         first = values(response.headers)
         refuse_two_ways(address, response.headers)
         body = read_body(address, response, first)
-        Response.new(status: response.status, headers: first, cookies: cookies(response.headers), body: body.bytes, whole: body.whole,
+        Response.new(status: response.status,
+          headers: first,
+          cookies: cookies(response.headers),
+          body: body.bytes,
+          whole: body.whole,
           ms: ((@clock.call - started) * 1000).round(1))
       rescue OpenSSL::SSL::SSLError => error
         raise Error::Unreachable, "#{address.host} offers no secure connection: #{Fault.certificate(error)}."
@@ -118,13 +124,22 @@ module Orvant
         readers = Coding::READERS.slice(*Coding::UNDERSTOOD.fetch(address.scheme))
         seconds = (response.status.between?(300, 399) && headers.key?("location")) ? UNREAD : @limits.seconds
         Async::Task.current.with_timeout(seconds) do
-          Body.read(response.body, coding: headers["content-encoding"].to_s, readers: readers, limit: @limits.body, head: [HEAD, @limits.body * 4].min)
+          Body.read(
+            response.body,
+            coding: headers["content-encoding"].to_s,
+            readers: readers,
+            limit: @limits.body,
+            head: [HEAD, @limits.body * 4].min
+          )
         end
       end
 
       def refuse_two_ways(address, headers)
         places = headers.each.filter_map { |name, value| value.to_s if name.casecmp?("location") }.uniq
-        raise Error::Unreachable, "#{address.host} names #{places.size} places to go to at once; browsers go to none of them." if places.size > 1
+        if places.size > 1
+          raise Error::Unreachable,
+            "#{address.host} names #{places.size} places to go to at once; browsers go to none of them."
+        end
       end
 
       def target(address)
@@ -133,7 +148,10 @@ module Orvant
       end
 
       def request_headers(address, headers)
-        {"accept" => ACCEPT, "accept-encoding" => Coding::OFFERED.fetch(address.scheme).join(", ")}.merge(Visitor::DESKTOP.headers, headers)
+        {
+          "accept" => ACCEPT,
+          "accept-encoding" => Coding::OFFERED.fetch(address.scheme).join(", ")
+        }.merge(Visitor::DESKTOP.headers, headers)
           .tap { |all| all["user-agent"] = Visitor.signed(all["user-agent"], @limits.contact) }.to_a
       end
 

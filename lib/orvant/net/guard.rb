@@ -4,8 +4,9 @@ require "socket"
 
 module Orvant
   module Net
-    # The one policy for everything that Orvant requests, by its own engine or by the browser: no billed host, no private network, no
-    # scheme but http and https. Names are resolved here, and the caller connects to the very address that was checked.
+    # The one policy for everything that Orvant requests, by its own engine or by the browser: no billed host,
+    # no private network, no scheme but http and https. Names are resolved here, and the caller connects to
+    # the very address that was checked.
     class Guard
       # Ports of other services, to which no browser opens a page (Fetch Standard, 2.9, bad ports).
       CLOSED_PORTS = Set[
@@ -49,15 +50,20 @@ module Orvant
 
       def refuse_by_name(address)
         raise Error::Refused, self.class.closed(address.port) if CLOSED_PORTS.include?(address.port)
-        raise Error::Refused, "Only http and https are followed, not #{address.scheme}." unless Address::SCHEMES.include?(address.scheme.to_s.downcase)
-        raise Error::Refused, "#{address.host} charges for a click; Orvant never requests it." if billed?(address)
+        unless Address::SCHEMES.include?(address.scheme.to_s.downcase)
+          raise Error::Refused, "Only http and https are followed, not #{address.scheme}."
+        end
+        if billed?(address)
+          raise Error::Refused, "#{address.host} charges for a click; Orvant never requests it."
+        end
       end
 
       def public_ip(host)
         ips = literal(host) || lookup(host)
         ips.each do |ip|
           special = IpRange.special(ip) or next
-          raise Error::Refused, "#{host} is #{special} (#{ip}); links are not followed there unless the host map names the host."
+          raise Error::Refused,
+            "#{host} is #{special} (#{ip}); links are not followed there unless the host map names the host."
         end
         ips.first
       end
@@ -72,7 +78,9 @@ module Orvant
       end
 
       def lookup(host)
-        raise Error::Refused, "#{host} is this machine; links are not followed there." if host.chomp(".").match?(/(\A|\.)localhost\z/)
+        if host.chomp(".").match?(/(\A|\.)localhost\z/)
+          raise Error::Refused, "#{host} is this machine; links are not followed there."
+        end
 
         ips = @resolver.call(host)
         raise Error::Unreachable, "The name #{host} does not resolve." if ips.empty?

@@ -2,8 +2,8 @@
 
 module Orvant
   module Net
-    # Says where chosen host names really are, as a hosts file does. Being named here is the permission for a host that stands on
-    # this machine or in a private network.
+    # Says where chosen host names really are, as a hosts file does. Being named here is the permission for a
+    # host that stands on this machine or in a private network.
     class HostMap
       # The answer for a name that is mapped to nothing.
       NOWHERE = :nowhere
@@ -23,7 +23,8 @@ module Orvant
       end
 
       # @param host [String]
-      # @return [Destination, Symbol, nil] NOWHERE for a name that does not resolve, nil for one that the map leaves alone
+      # @return [Destination, Symbol, nil] NOWHERE for a name that does not resolve, nil for one that the map
+      #   leaves alone
       def find(host)
         entry = @hosts.match(host) or return nil
         target = @targets[entry] or return NOWHERE

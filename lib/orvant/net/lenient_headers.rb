@@ -2,8 +2,9 @@
 
 module Orvant
   module Net
-    # Reads header lines as browsers bear them, where the standard's grammar (RFC 9112, 5) is stricter than servers are. Whatever could be
-    # read in two ways ends the use of its connection, so that nobody can smuggle a second answer behind it.
+    # Reads header lines as browsers bear them, where the standard's grammar (RFC 9112, 5) is stricter than
+    # servers are. Whatever could be read in two ways ends the use of its connection, so that nobody can
+    # smuggle a second answer behind it.
     class LenientHeaders
       NAME = /\A[!#$%&'*+\-.^_`|~0-9A-Za-z]+\z/
       LENGTH = /\A\d{1,18}\z/
@@ -41,7 +42,8 @@ module Orvant
         raise Error::Interrupted, "its answer has two lengths" if values.size > 1
 
         @strange ||= lengths.size > 1 || values.any? { |value| !value.match?(LENGTH) }
-        usable = values.first.to_s.match?(LENGTH) && others.none? { |name, _| name.casecmp?("transfer-encoding") }
+        usable = values.first.to_s.match?(LENGTH) &&
+          others.none? { |name, _| name.casecmp?("transfer-encoding") }
         usable ? others + [["content-length", values.first]] : others
       end
 

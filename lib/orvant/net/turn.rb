@@ -2,8 +2,8 @@
 
 module Orvant
   module Net
-    # Keeps requests to one host to a number at once and a pause between their beginnings, and holds all of them back while the host
-    # asks for patience.
+    # Keeps requests to one host to a number at once and a pause between their beginnings, and holds all of
+    # them back while the host asks for patience.
     class Turn
       # @param limits [Limits]
       # @param clock [#call] seconds, monotonic

@@ -30,7 +30,8 @@ module Orvant
       private
 
       def connect(address, destination)
-        Socket.tcp(destination.ip, destination.port, connect_timeout: Wire::WAIT).tap { |socket| socket.setsockopt(Socket::IPPROTO_TCP, Socket::TCP_NODELAY, true) }
+        Socket.tcp(destination.ip, destination.port, connect_timeout: Wire::WAIT)
+          .tap { |socket| socket.setsockopt(Socket::IPPROTO_TCP, Socket::TCP_NODELAY, true) }
       rescue SystemCallError => error
         raise Error::Unreachable, "#{address.host} gave no proper answer: #{Fault.connection(error)}."
       end
@@ -48,7 +49,14 @@ module Orvant
       end
 
       def context
-        @making.synchronize { @context ||= OpenSSL::SSL::SSLContext.new.tap { |context| context.set_params(verify_mode: OpenSSL::SSL::VERIFY_PEER, cert_store: Certificates.trusted(@trusted)) } }
+        @making.synchronize do
+          @context ||= OpenSSL::SSL::SSLContext.new.tap do |context|
+            context.set_params(
+              verify_mode: OpenSSL::SSL::VERIFY_PEER,
+              cert_store: Certificates.trusted(@trusted)
+            )
+          end
+        end
       end
     end
   end

@@ -32,7 +32,8 @@ module Orvant
           retry
         end
 
-        # @return [Array(String, String), nil] a head with its empty line, and what came behind it; nil where none came
+        # @return [Array(String, String), nil] a head with its empty line, and what came behind it; nil where
+        #   none came
         # @raise [Silent]
         def read_head(io)
           bytes = +"".b

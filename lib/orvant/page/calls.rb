@@ -24,10 +24,15 @@ module Orvant
 
       private
 
-      def makes?(text, name) = text.match?(/\bfunction\s+#{Regexp.escape(name)}\b|(?:\bwindow\s*(?:\.\s*|\[\s*["']))?\b#{Regexp.escape(name)}\b(?:["']\s*\])?\s*(?:\|\|=|=(?!=))/)
+      def makes?(text, name)
+        text.match?(/\bfunction\s+#{Regexp.escape(name)}\b|(?:\bwindow\s*(?:\.\s*|\[\s*["']))?\b#{Regexp.escape(name)}\b(?:["']\s*\])?\s*(?:\|\|=|=(?!=))/)
+      end
 
       # Once something has made the function it may be called.
-      def first_call(scripts, name) = scripts.take_while { |script| !makes?(script.text, name) }.filter_map { |script| at_once(script.text, name) }.first
+      def first_call(scripts, name)
+        scripts.take_while { |script| !makes?(script.text, name) }
+          .filter_map { |script| at_once(script.text, name) }.first
+      end
 
       # What stands within a function runs later, if ever.
       def at_once(text, name)

@@ -4,8 +4,8 @@ require "nokogiri"
 
 module Orvant
   module Page
-    # What a page's markup says, read without running it. Comments and templates do not count, nor does what stands in `noscript`,
-    # which a browser that runs scripts does not show.
+    # What a page's markup says, read without running it. Comments and templates do not count, nor does what
+    # stands in `noscript`, which a browser that runs scripts does not show.
     class Markup
       LIVE = "[not(ancestor::template)]"
       # What stands in `noscript` is text to a browser that runs scripts, whatever it looks like.
@@ -20,13 +20,14 @@ module Orvant
       Order = Struct.new(:content, :base, keyword_init: true)
       CONDITIONAL = /\A\s*\[if\b[^\]]*\]>(.*)<!\[endif\]\z/mi
 
-      # A link on a page. href: as written · text · rel: its words · referrerpolicy · image: whether it holds nothing but a picture.
+      # A link on a page. href: as written · text · rel: its words · referrerpolicy · image: whether it holds
+      # nothing but a picture.
       Anchor = Struct.new(:href, :text, :rel, :referrerpolicy, :image, :position, keyword_init: true)
       # A form. action: as written · fields: names of its fields · hidden: Hash of hidden names to values.
       Form = Struct.new(:action, :fields, :hidden, keyword_init: true)
 
-      # Many links land on one page: its markup is read once while it is the same to the byte. A tree takes many times its page's bytes,
-      # so that few are kept of large pages.
+      # Many links land on one page: its markup is read once while it is the same to the byte. A tree takes
+      # many times its page's bytes, so that few are kept of large pages.
       KEPT = 64
       KEPT_BYTES = 2_000_000
 
@@ -40,7 +41,8 @@ module Orvant
           key = [body.to_s.bytesize, body.to_s.hash, content_type, language]
           known = @kept.delete(key) || new(body, content_type, language: language)
           @kept[key] = known
-          @kept.shift while @kept.size > KEPT || (@kept.size > 1 && @kept.sum { |(bytes, _), _| bytes } > KEPT_BYTES)
+          @kept.shift while @kept.size > KEPT || (@kept.size > 1 &&
+            @kept.sum { |(bytes, _), _| bytes } > KEPT_BYTES)
           known
         end
       end
@@ -49,7 +51,12 @@ module Orvant
       # @param content_type [String, nil] the header's value; text of which nobody says is read as it is
       # @param language [String, nil] of the visitor, as a tag (RFC 5646)
       def initialize(body, content_type = nil, language: nil)
-        @encoding = (body.to_s.encoding == Encoding::BINARY || content_type) ? Charset.of(body.to_s, content_type, language: language) : Encoding::UTF_8
+        @encoding =
+          if body.to_s.encoding == Encoding::BINARY || content_type
+            Charset.of(body.to_s, content_type, language: language)
+          else
+            Encoding::UTF_8
+          end
         @source = Charset.decode(body.to_s, @encoding)
         @foreign = Type.xml?(content_type)
         @document = parsed
@@ -70,7 +77,8 @@ module Orvant
           .map(&:text).join(" ").gsub(/[[:space:]]+/, " ").strip
       end
 
-      # A script. src: as written, nil where there is none · text · head: whether it stands in the head · position: from 1.
+      # A script. src: as written, nil where there is none · text · head: whether it stands in the head ·
+      # position: from 1.
       Script = Struct.new(:src, :text, :head, :position, keyword_init: true)
       # What a `type` says of a script that runs.
       RUNNING = %r{\A(?:|module|(?:text|application)/(?:x-)?(?:java|ecma)script)\z}i
@@ -80,21 +88,30 @@ module Orvant
       # @return [Array<Script>] those that run, in the order of the page
       def scripts
         @scripts ||= @document.xpath("//script#{LIVE}").select { |node| RUNNING.match?(node["type"].to_s.strip) }.map.with_index(1) do |node, position|
-          Script.new(src: node["src"]&.strip, text: node["src"] ? "" : node.text[0, MOST_SCRIPT], head: node.ancestors.any? { |one| one.name == "head" }, position: position)
+          Script.new(
+            src: node["src"]&.strip,
+            text: node["src"] ? "" : node.text[0, MOST_SCRIPT],
+            head: node.ancestors.any? { |one| one.name == "head" },
+            position: position
+          )
         end
       end
 
       # @return [Array<String>] `src` of each script, as written
-      def script_sources = @script_sources ||= @document.xpath("//script[@src]#{LIVE}").map { |script| script["src"].strip }
+      def script_sources
+        @script_sources ||= @document.xpath("//script[@src]#{LIVE}").map { |script| script["src"].strip }
+      end
 
-      # @return [Boolean] whether anything on the page can run, so that only a browser can tell what becomes of its visitors
+      # @return [Boolean] whether anything on the page can run, so that only a browser can tell what becomes
+      #   of its visitors
       def runs?
         return @runs if defined?(@runs)
 
         @runs = @foreign || @source.match?(RUNS) || @source.scan(REFRESH).size != refreshes.size
       end
 
-      # @return [Array<Order>] what each `meta http-equiv=refresh` says, as written, and the base that is known where it stands
+      # @return [Array<Order>] what each `meta http-equiv=refresh` says, as written, and the base that is
+      #   known where it stands
       def refreshes
         @refreshes ||= begin
           base = nil
@@ -109,12 +126,16 @@ module Orvant
 
       # @return [Array<Anchor>] every link in the order of the page
       def anchors
-        @document.xpath("//a[@href]#{LIVE} | //area[@href]#{LIVE} | //*[@href][contains(name(), ':')]#{LIVE}").map.with_index(1) { |node, position| anchor(node, position) }
+        @document.xpath("//a[@href]#{LIVE} | //area[@href]#{LIVE} | //*[@href][contains(name(), ':')]#{LIVE}").map
+          .with_index(1) { |node, position| anchor(node, position) }
       end
 
-      # @return [Array<Markup>] what stands in conditional comments, which some mail programs show in place of what stands around
+      # @return [Array<Markup>] what stands in conditional comments, which some mail programs show in place of
+      #   what stands around
       def conditional
-        @document.xpath("//comment()").filter_map { |comment| comment.text[CONDITIONAL, 1] }.map { |text| Markup.new(text) }
+        @document.xpath("//comment()")
+          .filter_map { |comment| comment.text[CONDITIONAL, 1] }
+          .map { |text| Markup.new(text) }
       end
 
       # @return [Array<Form>]
@@ -122,7 +143,11 @@ module Orvant
         @document.xpath("//form#{LIVE}").map do |form|
           inputs = form.xpath(".//input[@name] | .//select[@name] | .//textarea[@name]")
           hidden = inputs.select { |input| input["type"].to_s.casecmp?("hidden") }
-          Form.new(action: form["action"].to_s, fields: inputs.map { |input| input["name"] }, hidden: hidden.to_h { |input| [input["name"], input["value"].to_s] })
+          Form.new(
+            action: form["action"].to_s,
+            fields: inputs.map { |input| input["name"] },
+            hidden: hidden.to_h { |input| [input["name"], input["value"].to_s] }
+          )
         end
       end
 
@@ -130,12 +155,16 @@ module Orvant
       def canonical
         return @canonical if defined?(@canonical)
 
-        @canonical = @document.xpath("//link[@rel and @href]#{LIVE}").find { |link| tokens(link["rel"]).include?("canonical") }&.[]("href")&.strip
+        @canonical = @document.xpath("//link[@rel and @href]#{LIVE}")
+          .find { |link| tokens(link["rel"]).include?("canonical") }&.[]("href")&.strip
       end
 
-      # @return [Array<String>] addresses of the same page in other languages, as written (HTML Living Standard, 4.6.7.1)
+      # @return [Array<String>] addresses of the same page in other languages, as written (HTML Living
+      #   Standard, 4.6.7.1)
       def alternates
-        @document.xpath("//link[@rel and @href and @hreflang]#{LIVE}").select { |link| tokens(link["rel"]).include?("alternate") }.map { |link| link["href"].strip }
+        @document.xpath("//link[@rel and @href and @hreflang]#{LIVE}")
+          .select { |link| tokens(link["rel"]).include?("alternate") }
+          .map { |link| link["href"].strip }
       end
 
       # @return [Array<String>] directives for search engines, in lower case
@@ -155,7 +184,8 @@ module Orvant
         @base = @document.at_xpath("//base[@href]#{LIVE}")&.[]("href")&.strip
       end
 
-      # @return [String] what is compared to tell whether two pages say the same: numbers may differ from one answer to the next
+      # @return [String] what is compared to tell whether two pages say the same: numbers may differ from one
+      #   answer to the next
       def words = @words ||= text.gsub(/\d+|orvant-\S+/, "")
 
       # @return [String] the language the document names
@@ -179,12 +209,17 @@ module Orvant
         text = node.text.gsub(/[[:space:]]+/, " ").strip
         picture = node.at_xpath(".//img")
         text = picture["alt"].to_s.strip if text.empty? && picture
-        Anchor.new(href: node["href"], text: text[0, 300], rel: tokens(node["rel"]), referrerpolicy: node["referrerpolicy"].to_s.downcase,
+        Anchor.new(href: node["href"],
+          text: text[0, 300],
+          rel: tokens(node["rel"]),
+          referrerpolicy: node["referrerpolicy"].to_s.downcase,
           image: !picture.nil? && node.text.strip.empty?, position: position)
       end
 
       def metas(attribute, value)
-        @document.xpath("//meta[@content]#{LIVE}").select { |meta| meta[attribute].to_s.strip.casecmp?(value) }.map { |meta| meta["content"] }
+        @document.xpath("//meta[@content]#{LIVE}")
+          .select { |meta| meta[attribute].to_s.strip.casecmp?(value) }
+          .map { |meta| meta["content"] }
       end
 
       def tokens(text) = text.to_s.downcase.split

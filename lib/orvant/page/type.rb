@@ -16,9 +16,12 @@ module Orvant
         # @param status [Integer]
         # @param headers [Hash{String => String}] lower case names
         # @param body [String] bytes
-        # @return [Symbol] `:html`, `:xml` (which may hold scripts too), `:other`, or `:none` for what no browser shows
+        # @return [Symbol] `:html`, `:xml` (which may hold scripts too), `:other`, or `:none` for what no
+        #   browser shows
         def of(status, headers, body)
-          return :none if NO_PAGE.include?(status) || headers["content-disposition"].to_s.match?(/\A\s*attachment\b/i)
+          if NO_PAGE.include?(status) || headers["content-disposition"].to_s.match?(/\A\s*attachment\b/i)
+            return :none
+          end
 
           named(essence(headers), headers, body)
         end
@@ -40,7 +43,9 @@ module Orvant
         def named(essence, headers, body)
           return :html if essence.match?(HTML)
           return :xml if essence.match?(XML)
-          return :other unless guessed?(headers) && !headers["x-content-type-options"].to_s.match?(/\A\s*nosniff/i)
+          unless guessed?(headers) && !headers["x-content-type-options"].to_s.match?(/\A\s*nosniff/i)
+            return :other
+          end
 
           body.b.match?(BEGINNING) ? :html : :other
         end

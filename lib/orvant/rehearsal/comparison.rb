@@ -2,8 +2,8 @@
 
 module Orvant
   class Rehearsal
-    # What two runs of a rehearsal differ in, step by step. What is another in every run by its nature (a moment, the number of an order) is no
-    # difference.
+    # What two runs of a rehearsal differ in, step by step. What is another in every run by its nature (a
+    # moment, the number of an order) is no difference.
     class Comparison
       # step: its number · does: what it does · changes: Array<String>, each a sentence.
       Step = Struct.new(:step, :does, :changes, keyword_init: true) do
@@ -44,7 +44,9 @@ module Orvant
       end
 
       def done(one, other)
-        return ["It says another thing now: #{other["does"]}; it was: #{one["does"]}."] if one["does"] != other["does"]
+        if one["does"] != other["does"]
+          return ["It says another thing now: #{other["does"]}; it was: #{one["does"]}."]
+        end
         return [] if one["error"].nil? == other["error"].nil?
 
         [other["error"] ? "It cannot be done any more: #{other["error"]}" : "It can be done again; it failed with: #{one["error"]}"]
@@ -56,8 +58,12 @@ module Orvant
       end
 
       def signals(number)
-        heard = [@before, @after].map { |run| run.signals.select { |one| one.step == number }.group_by { |one| [one.tag, one.event.to_s] } }
-        (heard.first.keys | heard.last.keys).flat_map { |key| signal(key, *heard.map { |all| all.fetch(key, []) }) }
+        heard = [@before, @after].map do |run|
+          run.signals.select { |one| one.step == number }.group_by { |one| [one.tag, one.event.to_s] }
+        end
+        (heard.first.keys | heard.last.keys).flat_map do |key|
+          signal(key, *heard.map { |all| all.fetch(key, []) })
+        end
       end
 
       def signal((tag, event), before, after)
@@ -79,7 +85,9 @@ module Orvant
       end
 
       def holdings(one, other)
-        kept = [one, other].map { |step| step["holds"].to_a.to_h { |held| [held.values_at("kind", "name"), held["found"].to_s] } }
+        kept = [one, other].map do |step|
+          step["holds"].to_a.to_h { |held| [held.values_at("kind", "name"), held["found"].to_s] }
+        end
         (kept.first.keys & kept.last.keys).filter_map do |key|
           was, is = kept.map { |all| all[key] }
           "The #{key.join(" ")} holds #{said(is)}, and held #{said(was)}." if was != is

@@ -19,15 +19,24 @@ module Orvant
       end
 
       # @param step [Step]
-      # @return [Hash{String => Object}] what became of it: number, does, from and to in ms, page, error where it could not be done, what it
-      #   was to hold, what the page shows of expected values, the file of its picture
+      # @return [Hash{String => Object}] what became of it: number, does, from and to in ms, page, error where
+      #   it could not be done, what it was to hold, what the page shows of expected values, the file of its
+      #   picture
       def take(step)
         @visit.step = step.number
         from = @visit.elapsed
         error = attempt(step)
         @visit.keep_documents
-        {"number" => step.number, "does" => step.to_s, "from" => from, "to" => @visit.elapsed, "page" => @visit.current_address, "error" => error, "only" => step.only || nil,
-         "holds" => (held(step) unless error || step.holds.empty?), "shown" => (shown(step) unless error), "picture" => picture(step)}.compact
+        {"number" => step.number,
+         "does" => step.to_s,
+         "from" => from,
+         "to" => @visit.elapsed,
+         "page" => @visit.current_address,
+         "error" => error,
+         "only" => step.only || nil,
+         "holds" => (held(step) unless error || step.holds.empty?),
+         "shown" => (shown(step) unless error),
+         "picture" => picture(step)}.compact
       end
 
       private
@@ -38,7 +47,13 @@ module Orvant
           kind = %w[field cookie storage].find { |name| one.key?(name) }
           value = one.fetch("value", true)
           wanted = value.is_a?(Hash) ? @landing[value["role"]] : value
-          {"kind" => kind, "name" => one[kind], "role" => (value["role"] if value.is_a?(Hash)), "wanted" => wanted, "found" => @visit.holding(kind, one[kind])}.compact
+          {
+            "kind" => kind,
+            "name" => one[kind],
+            "role" => (value["role"] if value.is_a?(Hash)),
+            "wanted" => wanted,
+            "found" => @visit.holding(kind, one[kind])
+          }.compact
         end
       end
 
@@ -72,7 +87,14 @@ module Orvant
       end
 
       def address(target)
-        target.is_a?(Hash) ? raise(Error::Unreachable, "The inventory has no link #{target["link"]}, or it is out no more: name another link, or an address.") : target
+        if target.is_a?(Hash)
+          raise(
+            Error::Unreachable,
+            "The inventory has no link #{target["link"]}, or it is out no more: name another link, or an address."
+          )
+        else
+          target
+        end
       end
 
       def consent(does)
@@ -83,7 +105,8 @@ module Orvant
       def picture(step)
         return unless @pictures
 
-        File.join(@pictures, "step-#{step.number}.png").then { |path| @visit.picture(path) && File.basename(path) }
+        File.join(@pictures, "step-#{step.number}.png")
+          .then { |path| @visit.picture(path) && File.basename(path) }
       rescue Ferrum::Error
         nil # A page that cannot be drawn has no picture; the step itself stands.
       end

@@ -2,11 +2,12 @@
 
 module Orvant
   class Rehearsal
-    # A sealed page on which a person works by its picture: every act becomes a step, with what was heard in it. A step is done as a
-    # rehearsal would do it, so that what was recorded can be played.
+    # A sealed page on which a person works by its picture: every act becomes a step, with what was heard in
+    # it. A step is done as a rehearsal would do it, so that what was recorded can be played.
     class Recorder
-      # step: its document · page: where it ended · heard: Array of tag, event, kind, times and values, each of which can be expected ·
-      # hidden: Array of field, value, and the role whose landing value it holds, of hidden fields that took a value.
+      # step: its document · page: where it ended · heard: Array of tag, event, kind, times and values, each
+      # of which can be expected · hidden: Array of field, value, and the role whose landing value it holds,
+      # of hidden fields that took a value.
       Taken = Struct.new(:step, :page, :heard, :hidden, keyword_init: true) do
         def to_h = members.to_h { |name| [name.to_s, self[name]] }
       end
@@ -43,13 +44,23 @@ module Orvant
         @problem = @asks = nil
         return refuse("A rehearsal has at most #{MOST_STEPS} steps.") if @taken.size == MOST_STEPS
 
-        step = Rehearsal.read("rehearsal" => "recorded", "title" => "Recorded", "steps" => [document]).with_links(links).steps.first.tap { |one| one.number = @taken.size + 1 }
+        step = Rehearsal.read(
+          "rehearsal" => "recorded",
+          "title" => "Recorded",
+          "steps" => [document]
+        ).with_links(links).steps.first
+          .tap { |one| one.number = @taken.size + 1 }
         land(step)
         before = hidden
         done = @player.take(step)
         return refuse(done["error"]) if done["error"]
 
-        @taken << Taken.new(step: document, page: done["page"], heard: heard(step.number), hidden: filled(before, hidden))
+        @taken << Taken.new(
+          step: document,
+          page: done["page"],
+          heard: heard(step.number),
+          hidden: filled(before, hidden)
+        )
         true
       end
 
@@ -71,7 +82,9 @@ module Orvant
       # Shows another part of the page, which is no step.
       #
       # @param pixels [Integer] downwards
-      def scroll(pixels) = @session.visit.ask("(by) => window.scrollBy({top: by, behavior: 'instant'})", pixels)
+      def scroll(pixels)
+        @session.visit.ask("(by) => window.scrollBy({top: by, behavior: 'instant'})", pixels)
+      end
 
       # Begins again in a fresh page.
       #
@@ -123,8 +136,17 @@ module Orvant
       def pointing = Browser::Pointing.new(@session.visit)
 
       def heard(number)
-        @session.visit.signals.select { |signal| signal.step == number && !signal.unreadable? }.group_by { |signal| [signal.tag, signal.event] }.map do |(tag, event), same|
-          {"tag" => tag, "event" => event, "kind" => same.first.kind, "times" => same.size, "values" => same.first.values.slice(*SAID).reject { |_, value| value.to_s.empty? }}
+        @session.visit.signals.select { |signal|
+          signal.step == number &&
+            !signal.unreadable?
+        }.group_by { |signal| [signal.tag, signal.event] }.map do |(tag, event), same|
+          {
+            "tag" => tag,
+            "event" => event,
+            "kind" => same.first.kind,
+            "times" => same.size,
+            "values" => same.first.values.slice(*SAID).reject { |_, value| value.to_s.empty? }
+          }
         end
       end
 

@@ -4,18 +4,39 @@ module Orvant
   class Rehearsal
     # What happened in one run of a rehearsal.
     #
-    # rehearsal: its name · steps: Array<Hash> (number, does, from and to in ms, page, error, picture) · signals: Array<Signal> ·
-    # expectations: Array<Hash> · landing: values of the roles at the landing · refused: requests that were not made ·
-    # held: Array<Browser::Held>, requests to nobody knows whom · trouble: why pages may not have worked for want of them, or nil · roles: Hash of tag to the roles that its
-    # signals can say · handovers: Hash of tag to the parameters that hand its visitor on · har: all that was asked for and answered (Browser::Log), nil where nobody wrote it down; it is kept apart.
-    Run = Struct.new(:rehearsal, :steps, :signals, :expectations, :landing, :refused, :held, :trouble, :roles, :handovers, :har, keyword_init: true) do
+    # rehearsal: its name · steps: Array<Hash> (number, does, from and to in ms, page, error, picture) ·
+    # signals: Array<Signal> · expectations: Array<Hash> · landing: values of the roles at the landing ·
+    # refused: requests that were not made · held: Array<Browser::Held>, requests to nobody knows whom ·
+    # trouble: why pages may not have worked for want of them, or nil · roles: Hash of tag to the roles that
+    # its signals can say · handovers: Hash of tag to the parameters that hand its visitor on · har: all that
+    # was asked for and answered (Browser::Log), nil where nobody wrote it down; it is kept apart.
+    Run = Struct.new(
+      :rehearsal,
+      :steps,
+      :signals,
+      :expectations,
+      :landing,
+      :refused,
+      :held,
+      :trouble,
+      :roles,
+      :handovers,
+      :har,
+      keyword_init: true
+    ) do
       # @return [Hash{String => Object}] for JSON
-      def to_h = (members - [:har]).to_h { |name| [name.to_s, self[name]] }.merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
+      def to_h
+        (members - [:har]).to_h { |name| [name.to_s, self[name]] }
+          .merge("signals" => signals.map(&:to_h), "held" => held.to_a.map(&:to_h))
+      end
 
       # @param document [Hash] what `to_h` gave
       # @return [Run]
       def self.from_h(document)
-        new(**document.transform_keys(&:to_sym), signals: document["signals"].map { |signal| Signal.from_h(signal) })
+        new(
+          **document.transform_keys(&:to_sym),
+          signals: document["signals"].map { |signal| Signal.from_h(signal) }
+        )
       end
 
       # @return [Score]

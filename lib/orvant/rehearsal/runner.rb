@@ -31,20 +31,36 @@ module Orvant
           end
           trouble = visit.trouble
           visit.leave
-          {signals: visit.signals.dup, refused: visit.refused.first(50), held: visit.held.first(Browser::PageVisit::MOST_HELD), trouble: trouble, har: visit.har}
+          {
+            signals: visit.signals.dup,
+            refused: visit.refused.first(50),
+            held: visit.held.first(Browser::PageVisit::MOST_HELD),
+            trouble: trouble,
+            har: visit.har
+          }
         end
         run(rehearsal, steps, **seen)
       rescue Error::Unreachable => error
-        run(rehearsal, steps << {"number" => steps.size + 1, "does" => "start the browser", "from" => 0, "to" => 0,
-                                 "error" => error.message})
+        run(rehearsal,
+          steps << {"number" => steps.size + 1,
+          "does" => "start the browser",
+          "from" => 0,
+          "to" => 0,
+                                   "error" => error.message})
       end
 
       private
 
       def run(rehearsal, steps, signals: [], refused: [], held: [], trouble: nil, har: nil)
         Run.new(rehearsal: rehearsal.name, steps: steps, signals: signals,
-          expectations: rehearsal.expectations.map(&:to_h), landing: @landing, refused: refused, held: held, trouble: trouble, har: har,
-          handovers: @signatures.to_h { |one| [one.tag, one.handover] }.reject { |_, names| names.empty? }, roles: (@signatures.to_h { |one| [one.tag, one.roles] } if @signatures.any?))
+          expectations: rehearsal.expectations.map(&:to_h),
+          landing: @landing,
+          refused: refused,
+          held: held,
+          trouble: trouble,
+          har: har,
+          handovers: @signatures.to_h { |one| [one.tag, one.handover] }.reject { |_, names| names.empty? },
+          roles: (@signatures.to_h { |one| [one.tag, one.roles] } if @signatures.any?))
       end
     end
   end

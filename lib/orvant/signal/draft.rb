@@ -2,7 +2,8 @@
 
 module Orvant
   class Signal
-    # What the fields of a sender that nobody knows yet may be, by an example of what it sent: a signature begins with them.
+    # What the fields of a sender that nobody knows yet may be, by an example of what it sent: a signature
+    # begins with them.
     class Draft
       # field: of a signature · name: as it is sent · value: in the example · why: in a sentence.
       Proposal = Struct.new(:field, :name, :value, :why, keyword_init: true) do
@@ -24,7 +25,8 @@ module Orvant
       # @param page [Address, nil] from which it was sent
       # @param roles [Hash{String => String}] what the page's address says, by role
       def initialize(address, body: nil, page: nil, roles: {})
-        @record = Payload.new(address, body: body).records.first.flat_map { |name, value| flat(name, value) }.to_h
+        @record = Payload.new(address, body: body).records.first
+          .flat_map { |name, value| flat(name, value) }.to_h
         @page = page
         @roles = roles.reject { |_, value| value.to_s.empty? }
       end
@@ -42,31 +44,70 @@ module Orvant
 
       private
 
-      def flat(name, value) = value.is_a?(Hash) ? value.flat_map { |inner, one| flat("#{name}.#{inner}", one) } : [[name, value.to_s]]
+      def flat(name, value)
+        if value.is_a?(Hash)
+          value.flat_map { |inner, one| flat("#{name}.#{inner}", one) }
+        else
+          [[name, value.to_s]]
+        end
+      end
 
-      def find(field, why) = @record.find { |name, value| yield(name, value) }&.then { |name, value| Proposal.new(field: field, name: name, value: value[0, 200], why: why) }
+      def find(field, why)
+        @record.find { |name, value| yield(name, value) }
+          &.then { |name, value| Proposal.new(field: field, name: name, value: value[0, 200], why: why) }
+      end
 
-      def page = @page && find("page", "It is the address of the page that it was sent from.") { |_, value| value.delete_suffix("/").start_with?(@page.raw[/\A[^?#]+/].to_s.delete_suffix("/")) && value.include?("://") }
+      def page
+        @page &&
+          find(
+            "page",
+            "It is the address of the page that it was sent from."
+          ) { |_, value|
+            value.delete_suffix("/").start_with?(@page.raw[/\A[^?#]+/].to_s.delete_suffix("/")) &&
+              value.include?("://")
+          }
+      end
 
       # What the page's address says, said again.
-      def repeated = @roles.slice("source", "medium", "campaign", "content", "term").map { |role, wanted| find(role, "It repeats the #{role} of the page's address.") { |_, value| value == wanted } }
+      def repeated
+        @roles.slice("source", "medium", "campaign", "content", "term")
+          .map { |role, wanted|
+            find(role, "It repeats the #{role} of the page's address.") { |_, value| value == wanted }
+          }
+      end
 
       def amount = find("value", "It looks like an amount.") { |_, value| AMOUNT.match?(value) }
 
-      def currency = find("currency", "It is the code of a currency.") { |_, value| CURRENCIES.include?(value) }
+      def currency
+        find("currency", "It is the code of a currency.") { |_, value| CURRENCIES.include?(value) }
+      end
 
-      def order = find("order", "Its name speaks of an order.") { |name, value| ORDER.match?(name) && value.match?(/\d/) && !AMOUNT.match?(value) }
+      def order
+        find("order", "Its name speaks of an order.") do |name, value|
+          ORDER.match?(name) && value.match?(/\d/) && !AMOUNT.match?(value)
+        end
+      end
 
-      def account = find("account", "It looks like the number of an account.") { |_, value| ACCOUNT.match?(value) }
+      def account
+        find("account", "It looks like the number of an account.") { |_, value| ACCOUNT.match?(value) }
+      end
 
       def event = event_proposed
 
       # A word of few letters that is none of what is known already; one that is called so goes first.
       def event_proposed
         taken = [page, *repeated, currency].compact.map(&:name)
-        words = @record.reject { |name, value| taken.include?(name) || !WORD.match?(value) || value.length > 40 }
+        words = @record.reject do |name, value|
+          taken.include?(name) || !WORD.match?(value) || value.length > 40
+        end
         name, value = words.find { |one, _| one.match?(/\A(?:e|ev|evt|en|event|action|do|t|type|name)\z|event|action/i) } || words.find { |_, one| one.match?(VIEW) } || words.first
-        name && Proposal.new(field: "event", name: name, value: value, why: "It is a word that may name what happened.")
+        name &&
+          Proposal.new(
+            field: "event",
+            name: name,
+            value: value,
+            why: "It is a word that may name what happened."
+          )
       end
     end
   end

@@ -2,7 +2,8 @@
 
 module Orvant
   class Signal
-    # Where a tag puts a field: under a name, or the first of several that is there; in a segment of the path; or always the same.
+    # Where a tag puts a field: under a name, or the first of several that is there; in a segment of the path;
+    # or always the same.
     class Field
       # @param said [String, Array<String>, Hash] as the signature has it
       def initialize(said)
@@ -15,7 +16,9 @@ module Orvant
       # @return [String, nil]
       def in(record, address)
         return @constant if @constant
-        return address.plain_path.split("/").reject(&:empty?)[@segment - 1]&.then { |text| Address::Pair.decode(text) } if @segment
+        if @segment
+          return address.plain_path.split("/").reject(&:empty?)[@segment - 1]&.then { |text| Address::Pair.decode(text) }
+        end
 
         @names.lazy.filter_map { |name| Payload.value(record, name) }.first
       end

@@ -6,10 +6,12 @@ require "zlib"
 
 module Orvant
   class Signal
-    # What a request holds: one record or several, each of names and values, in the query and in a body of any of the usual kinds (form text,
-    # a form text a line, JSON, a JSON a line, lists within JSON, multipart; packed or not).
+    # What a request holds: one record or several, each of names and values, in the query and in a body of any
+    # of the usual kinds (form text, a form text a line, JSON, a JSON a line, lists within JSON, multipart;
+    # packed or not).
     class Payload
-      # Bytes of a body, unpacked, and records of one request: what is larger is no signal that anybody could check.
+      # Bytes of a body, unpacked, and records of one request: what is larger is no signal that anybody could
+      # check.
       MOST = 1_048_576
       MOST_RECORDS = 500
       DEEPEST = 20
@@ -17,7 +19,8 @@ module Orvant
       # RFC 1950, at the usual levels.
       DEFLATED = ["\x78\x01".b, "\x78\x9C".b, "\x78\xDA".b].freeze
 
-      # @return [Array<Hash{String => Object}>] values by name; what stands in the query holds for all, unless a record says otherwise
+      # @return [Array<Hash{String => Object}>] values by name; what stands in the query holds for all, unless
+      #   a record says otherwise
       attr_reader :records
 
       # @param address [Address] of the request
@@ -83,7 +86,9 @@ module Orvant
       # A small body may hold very much: no more is unpacked than may be kept.
       def inflated(bytes)
         text = +"".b
-        catch(:enough) { Zlib::Inflate.new.inflate(bytes) { |piece| (text << piece).bytesize > MOST && throw(:enough) } }
+        catch(:enough) do
+          Zlib::Inflate.new.inflate(bytes) { |piece| (text << piece).bytesize > MOST && throw(:enough) }
+        end
         text if text.bytesize <= MOST
       end
 
@@ -137,7 +142,9 @@ module Orvant
       def part_of(part)
         head, value = part.split("\r\n\r\n".b, 2)
         name = head.to_s[/content-disposition:[^\r\n]*\bname="([^"]{1,200})"/in, 1]
-        name && value && [name, value, value.delete_suffix("\r\n".b)].then { |found, _, text| [found, text].map { |one| one.dup.force_encoding(Encoding::UTF_8).scrub } }
+        name &&
+          value &&
+          [name, value, value.delete_suffix("\r\n".b)].then { |found, _, text| [found, text].map { |one| one.dup.force_encoding(Encoding::UTF_8).scrub } }
       end
     end
   end

@@ -51,7 +51,8 @@ module Orvant
       # @param body [String, nil] its body
       # @param type [String, nil] the body's Content-Type
       # @param facts [Hash] page, step and at of the signals
-      # @return [Array<Signal>] one, or as many as the request holds; of the kind `unreadable` where its body cannot be read
+      # @return [Array<Signal>] one, or as many as the request holds; of the kind `unreadable` where its body
+      #   cannot be read
       def signals(address, body: nil, type: nil, **facts)
         payload = Payload.new(address, body: body, type: type, list: @list)
         payload.records.map { |record| signal(record, address, payload, facts) }
@@ -62,7 +63,11 @@ module Orvant
       def signal(record, address, payload, facts)
         values = @fields.transform_values { |field| field.in(record, address) }.compact
         event = values["event"].to_s
-        Signal.new(tag: tag, account: values["account"], event: event, kind: (event.empty? && !payload.readable?) ? UNREADABLE : kind(event), values: values.except(*OWN),
+        Signal.new(tag: tag,
+          account: values["account"],
+          event: event,
+          kind: (event.empty? && !payload.readable?) ? UNREADABLE : kind(event),
+          values: values.except(*OWN),
           request: address.raw, **facts, page: values["page"] || facts[:page])
       end
 
@@ -71,7 +76,13 @@ module Orvant
 
         address = Address::Reference.resolve(script.src, base)
         @markup.select { |place| place["host"] && at?([place], address) }.first(1).map do |place|
-          Installation.new(tag: tag, account: place["account"] && address.pairs.find { |pair| pair.name == place["account"] }&.value, head: script.head, position: script.position, how: "script")
+          Installation.new(
+            tag: tag,
+            account: place["account"] && address.pairs.find { |pair| pair.name == place["account"] }&.value,
+            head: script.head,
+            position: script.position,
+            how: "script"
+          )
         end
       rescue Error::UnusableAddress
         []
@@ -80,7 +91,13 @@ module Orvant
       def of_text(script)
         @markup.filter_map do |place|
           found = place["inline"] && script.text.match(inline(place["inline"])) or next
-          Installation.new(tag: tag, account: found[1], head: script.head, position: script.position, how: "inline")
+          Installation.new(
+            tag: tag,
+            account: found[1],
+            head: script.head,
+            position: script.position,
+            how: "inline"
+          )
         end
       end
 
@@ -97,7 +114,11 @@ module Orvant
       end
 
       def at?(places, address)
-        places.any? { |place| place["host"] && Address::HostName.normal(place["host"]) == address.host && path?(place["path"], address.plain_path) }
+        places.any? do |place|
+          place["host"] &&
+            Address::HostName.normal(place["host"]) == address.host &&
+            path?(place["path"], address.plain_path)
+        end
       end
 
       def path?(wanted, path)

@@ -5,7 +5,8 @@ require "json"
 
 module Orvant
   class Signpost
-    # All signposts as the redirect server knows them: a file that the application writes and the server reads again when it changes.
+    # All signposts as the redirect server knows them: a file that the application writes and the server reads
+    # again when it changes.
     class Board
       # @param path [String]
       def initialize(path)
@@ -36,13 +37,19 @@ module Orvant
         stamp = File.stat(@path).then { |file| [file.mtime, file.ino] }
         return if stamp == @stamp
 
-        @posts = JSON.parse(File.read(@path), symbolize_names: true).to_h { |one| [[one[:host], Signpost.normal(one[:path])], post(one)] }
+        @posts = JSON.parse(File.read(@path), symbolize_names: true)
+          .to_h { |one| [[one[:host], Signpost.normal(one[:path])], post(one)] }
         @stamp = stamp
       rescue Errno::ENOENT
         @posts = {}
       end
 
-      def post(facts) = Signpost.new(**facts.slice(:id, :host, :path, :target, :pass_on), ends: facts[:ends] && Date.iso8601(facts[:ends]))
+      def post(facts)
+        Signpost.new(
+          **facts.slice(:id, :host, :path, :target, :pass_on),
+          ends: facts[:ends] && Date.iso8601(facts[:ends])
+        )
+      end
     end
   end
 end

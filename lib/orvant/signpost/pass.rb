@@ -4,7 +4,8 @@ require "openssl"
 
 module Orvant
   class Signpost
-    # One passing of a signpost, as it is written down: who passed is known for a day at most, and only as a hash.
+    # One passing of a signpost, as it is written down: who passed is known for a day at most, and only as a
+    # hash.
     module Pass
       class << self
         # @param signpost [Integer] its id
@@ -14,14 +15,22 @@ module Orvant
         # @param visitor [String] what tells visitors apart on one day
         # @return [Hash{String => Object}]
         def record(signpost:, time:, referrer:, agent:, visitor:)
-          {"signpost" => signpost, "at" => time.utc.strftime("%FT%T.%LZ"), "referrer" => referrer_host(referrer), "agent" => agent.to_s.scrub("")[0, 300], "visitor" => visitor}
+          {
+            "signpost" => signpost,
+            "at" => time.utc.strftime("%FT%T.%LZ"),
+            "referrer" => referrer_host(referrer),
+            "agent" => agent.to_s.scrub("")[0, 300],
+            "visitor" => visitor
+          }
         end
 
         # @param salt [String] secret, another every day
         # @param address [String] of the network; not kept
         # @param agent [String, nil]
         # @return [String]
-        def visitor(salt, address, agent) = OpenSSL::HMAC.hexdigest("SHA256", salt, "#{address} #{agent}")[0, 24]
+        def visitor(salt, address, agent)
+          OpenSSL::HMAC.hexdigest("SHA256", salt, "#{address} #{agent}")[0, 24]
+        end
 
         private
 

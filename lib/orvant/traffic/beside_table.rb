@@ -13,7 +13,10 @@ module Orvant
       private
 
       def before(_rows)
-        @days = Days.new(@columns.rows.first(10_000).map { |row| cell(row, self.class::TELLING)[/\A[^T ]+/].to_s }, said: @dates)
+        @days = Days.new(
+          @columns.rows.first(10_000).map { |row| cell(row, self.class::TELLING)[/\A[^T ]+/].to_s },
+          said: @dates
+        )
       end
 
       def day(row, field) = @days.read(cell(row, field)[/\A[^T ]+/].to_s)

@@ -44,10 +44,14 @@ module Orvant
         return if parts.empty? || texts.any? { |text| YEAR_FIRST.match?(text) }
         return "day-first" if parts.all? { |one| one[1] == "." }
 
-        told = [("day-first" if parts.any? { |one| one[0].to_i > 12 }), ("month-first" if parts.any? { |one| one[2].to_i > 12 })].compact
+        told = [
+          ("day-first" if parts.any? { |one| one[0].to_i > 12 }),
+          ("month-first" if parts.any? { |one| one[2].to_i > 12 })
+        ].compact
         return told.first if told.size == 1
 
-        raise Ambiguous, "The dates can be read in two ways (“#{texts.find { |text| OTHER.match?(text) }}”): say whether the day or the month stands first."
+        raise Ambiguous,
+          "The dates can be read in two ways (“#{texts.find { |text| OTHER.match?(text) }}”): say whether the day or the month stands first."
       end
 
       def parsed(text)
@@ -59,11 +63,19 @@ module Orvant
         day, month = (@order == "day-first") ? [one, two] : [two, one]
         Date.new(year.to_i, month.to_i, day.to_i)
       rescue Date::Error
-        raise Error::UnusableRow, "The date “#{text[0, 40]}” is not written as year-month-day (2026-11-25)#{" or with the #{@order.tr("-", " ")}" if @order}."
+        raise Error::UnusableRow,
+          "The date “#{text[0, 40]}” is not written as year-month-day (2026-11-25)#{" or with the #{@order.tr("-", " ")}" if @order}."
       end
 
       def possible(text, day)
-        POSSIBLE.cover?(day) ? day : raise(Error::UnusableRow, "The date “#{text[0, 40]}” cannot be a day of a report: it lies outside #{POSSIBLE.first.year} to #{POSSIBLE.last.year}.")
+        if POSSIBLE.cover?(day)
+          day
+        else
+          raise(
+            Error::UnusableRow,
+            "The date “#{text[0, 40]}” cannot be a day of a report: it lies outside #{POSSIBLE.first.year} to #{POSSIBLE.last.year}."
+          )
+        end
       end
     end
   end

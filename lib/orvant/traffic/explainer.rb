@@ -2,7 +2,8 @@
 
 module Orvant
   module Traffic
-    # Explains the rows of a file without a database: once it is read to learn what rows say together, and once to tell of each.
+    # Explains the rows of a file without a database: once it is read to learn what rows say together, and
+    # once to tell of each.
     class Explainer
       # Rows that were told alike are remembered.
       REMEMBERED = 100_000
@@ -11,7 +12,10 @@ module Orvant
         def main = causes.first
 
         # @return [Boolean] whether nothing is known of why it is direct or unassigned
-        def unexplained? = (answer.direct? || answer.unassigned?) && (main.nil? || Checks::Traffic::SuspectDirect::SHOWN.include?(main.place["grade"]))
+        def unexplained?
+          (answer.direct? || answer.unassigned?) &&
+            (main.nil? || Checks::Traffic::SuspectDirect::SHOWN.include?(main.place["grade"]))
+        end
       end
 
       # @param convention [Convention]
@@ -31,18 +35,29 @@ module Orvant
       def each
         knowledge = learn
         @table = @file.call
-        table.each { |combination, day, measures, line| yield told(Row.of(combination, day, measures, line: line), combination, knowledge) }
+        table.each do |combination, day, measures, line|
+          yield told(Row.of(combination, day, measures, line: line), combination, knowledge)
+        end
       end
 
       private
 
       def told(row, combination, knowledge)
-        answer, causes = @told.fetch([combination.digest, knowledge.era(row.date), (row.date if answerable_by_day?(knowledge, row))]) { Checks::Traffic.explain(row, knowledge) }
+        answer, causes = @told.fetch([
+          combination.digest,
+          knowledge.era(row.date),
+          (row.date if answerable_by_day?(knowledge, row))
+        ]) { Checks::Traffic.explain(row, knowledge) }
         Told.new(row: row, answer: answer, causes: causes)
       end
 
       # Bursts are told of single days.
-      def answerable_by_day?(knowledge, row) = row.source.empty? && row.medium.empty? && row.referrer.empty? && knowledge.burst_days(knowledge.page(row.landing)).include?(row.date)
+      def answerable_by_day?(knowledge, row)
+        row.source.empty? &&
+          row.medium.empty? &&
+          row.referrer.empty? &&
+          knowledge.burst_days(knowledge.page(row.landing)).include?(row.date)
+      end
 
       def learn
         pages = @facts.map(&:page).to_h { |page| [page, true] }

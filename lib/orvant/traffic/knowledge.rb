@@ -7,7 +7,8 @@ module Orvant
       # How many sets of links are remembered.
       MOST_TOLD = 10_000
 
-      # A burst is more than so many times the usual, within so many days of a sending; usual is what at least so many days show.
+      # A burst is more than so many times the usual, within so many days of a sending; usual is what at least
+      # so many days show.
       BURST_TIMES = 3
       BURST_DAYS = 3
       FEW_DAYS = 5
@@ -45,7 +46,9 @@ module Orvant
       # @return [Boolean] whether it is a token, or looks like one
       def token?(value)
         @tokens.clear if @tokens.size > MOST_TOLD
-        @tokens.fetch(value) { @tokens[value] = convention.dialects.any? { |dialect| dialect.token_in(value) } || !Convention::Placeholder.in(value).nil? }
+        @tokens.fetch(value) do
+          @tokens[value] = convention.dialects.any? { |dialect| dialect.token_in(value) } || !Convention::Placeholder.in(value).nil?
+        end
       end
 
       # @param page [String] host and path
@@ -58,15 +61,16 @@ module Orvant
       # @param role [String]
       # @param value [String]
       # @param row [Row]
-      # @return [Array<LinkFact>] links that carry exactly this value and may be behind the row: of its source where that is another role, and of
-      #   its campaign where any of these is
+      # @return [Array<LinkFact>] links that carry exactly this value and may be behind the row: of its source
+      #   where that is another role, and of its campaign where any of these is
       def carrying(role, value, row)
         by_campaign = @behind[[role, value, row.source.to_s.downcase, era(row.date)]] ||= of_source(role, value, row)
         by_campaign[row.campaign.to_s.downcase] || by_campaign[:all]
       end
 
       # @param row [Row]
-      # @return [Array<LinkFact>] links between own pages that carry just what the row says, and lead where it landed
+      # @return [Array<LinkFact>] links between own pages that carry just what the row says, and lead where it
+      #   landed
       def internal(row)
         @internal ||= behind(facts.select { |fact| fact.root("param/internal") })
         return NONE if @internal.empty?
@@ -93,7 +97,10 @@ module Orvant
       # @return [String, nil] the name of a click identifier in its parameters
       def identifier_in(landing)
         query = landing.to_s[/\?([^#]*)/, 1] or return
-        names = @identifiers ||= convention.identifiers.select { |one| one.paid || one.kinds.include?("ad") }.map(&:parameter)
+        names = @identifiers ||= convention.identifiers.select { |one|
+          one.paid ||
+            one.kinds.include?("ad")
+        }.map(&:parameter)
         Address::Pair.split(query).find { |pair| names.include?(pair.name) && !pair.value.to_s.empty? }&.name
       end
 
@@ -103,11 +110,20 @@ module Orvant
 
       # @return [Hash{String => String}] rarer spellings of campaigns, and the usual ones
       def spellings
-        @spellings ||= Convention::Spelling.new(@campaigns.reject { |name, _| name.empty? }, permitted: convention.role("campaign")&.vocabulary || []).groups.flat_map { |group| group.others.map { |other| [other, group.keep] } }.to_h
+        @spellings ||= Convention::Spelling.new(
+          @campaigns.reject { |name, _| name.empty? },
+          permitted: convention.role("campaign")&.vocabulary || []
+        ).groups
+          .flat_map { |group| group.others.map { |other| [other, group.keep] } }.to_h
       end
 
       # @return [Array] all that tells rows apart beside links: spellings and bursts
-      def told_apart = [spellings, @history.keys.sort.to_h { |page| [page, burst_days(page)] }.reject { |_, days| days.empty? }]
+      def told_apart
+        [
+          spellings,
+          @history.keys.sort.to_h { |page| [page, burst_days(page)] }.reject { |_, days| days.empty? }
+        ]
+      end
 
       # @param ids [Array<Integer>] of links
       # @return [Array<Date>] days from which on they were out
@@ -118,7 +134,12 @@ module Orvant
 
       # @param page [String] host and path
       # @return [Array<Date>]
-      def burst_days(page) = (@bursts ||= {})[page] ||= ((landing_on(page).any? { |fact| fact.kind == "message" && fact.since }) ? @history[page].to_h.keys.select { |day| burst(page, day) }.sort : NONE)
+      def burst_days(page)
+        (@bursts ||= {})[page] ||= (landing_on(page).any? { |fact|
+          fact.kind == "message" &&
+                  fact.since
+        }) ? @history[page].to_h.keys.select { |day| burst(page, day) }.sort : NONE
+      end
 
       # @param page [String] host and path
       # @param day [Date]
@@ -134,11 +155,16 @@ module Orvant
       # @param page [String]
       # @param day [Date]
       # @return [Array<LinkFact>] links in messages that lead there and went out in the days before
-      def sent(page, day) = landing_on(page).select { |fact| fact.kind == "message" && fact.since && (day - fact.since).between?(0, BURST_DAYS) }
+      def sent(page, day)
+        landing_on(page).select do |fact|
+          fact.kind == "message" && fact.since && (day - fact.since).between?(0, BURST_DAYS)
+        end
+      end
 
       # @param page [String]
       # @param since [Date, nil]
-      # @return [Array(Integer, Integer), nil] direct sessions a day in the median, before a day and from it on
+      # @return [Array(Integer, Integer), nil] direct sessions a day in the median, before a day and from it
+      #   on
       def medians(page, since)
         return unless since && (days = @history[page])
 
@@ -150,7 +176,8 @@ module Orvant
 
       # @param page [String]
       # @param facts [Array<LinkFact>]
-      # @return [Float, nil] the share of direct sessions that is new since the first of them was out; nil where no figures tell
+      # @return [Float, nil] the share of direct sessions that is new since the first of them was out; nil
+      #   where no figures tell
       def likelihood(page, facts)
         before, after = medians(page, facts.filter_map(&:since).min)
         return unless before && after.positive?
@@ -160,7 +187,8 @@ module Orvant
 
       # Works something out once for all rows that the same links are behind.
       #
-      # @param facts [Array<LinkFact>] told apart as an object: `carrying` gives the same one for the same links
+      # @param facts [Array<LinkFact>] told apart as an object: `carrying` gives the same one for the same
+      #   links
       # @param what [Object] which of the things that are told of them
       # @return [Object] what the block says
       def once(facts, what)
@@ -171,7 +199,9 @@ module Orvant
 
       # @param day [Date]
       # @return [Integer] the same for all days on which the same links were out
-      def era(day) = (@days ||= facts.filter_map(&:since).uniq.sort).bsearch_index { |since| since > day } || @days.size
+      def era(day)
+        (@days ||= facts.filter_map(&:since).uniq.sort).bsearch_index { |since| since > day } || @days.size
+      end
 
       # @param visit [Hash{String => String}]
       # @return [String] the channel's name
@@ -187,7 +217,10 @@ module Orvant
         Address.new(absolute ? landing : "http://#{home}/#{landing.delete_prefix("/")}").page
       end
 
-      def behind(some) = some.reject { |fact| fact.carried.values_at("source", "medium").all? { |value| value.to_s.empty? } }.group_by { |fact| fact.carried.values_at("source", "medium", "campaign").map(&:to_s) }
+      def behind(some)
+        some.reject { |fact| fact.carried.values_at("source", "medium").all? { |value| value.to_s.empty? } }
+          .group_by { |fact| fact.carried.values_at("source", "medium", "campaign").map(&:to_s) }
+      end
 
       def said(row) = [row.source, row.medium, row.campaign].map(&:to_s)
 
@@ -209,7 +242,12 @@ module Orvant
 
       def of_source(role, value, row)
         out = @by_value[role].fetch(value, []).select { |fact| out?(fact, row.date) }
-        same = (role == "source") ? out : out.select { |fact| fact.carried["source"].to_s.casecmp?(row.source.to_s) }
+        same =
+          if role == "source"
+            out
+          else
+            out.select { |fact| fact.carried["source"].to_s.casecmp?(row.source.to_s) }
+          end
         same.group_by { |fact| fact.carried["campaign"].to_s.downcase }.merge(all: same)
       end
 

@@ -4,8 +4,8 @@ require "zlib"
 
 module Orvant
   module Traffic
-    # The end of an access log that grows, and that is laid aside under another name from time to time. Its lines stand nearly in order of
-    # time, so that a moment is found by halving, however long the log is.
+    # The end of an access log that grows, and that is laid aside under another name from time to time. Its
+    # lines stand nearly in order of time, so that a moment is found by halving, however long the log is.
     class LogEnd
       # Lines that are tried where one cannot be read.
       TRIES = 200
@@ -62,8 +62,11 @@ module Orvant
 
       # @return [String, nil] the youngest of the files beside it that are called as it is, and more
       def laid_aside
-        others = Dir.children(File.dirname(@path)).select { |name| name.start_with?("#{File.basename(@path)}.", "#{File.basename(@path)}-") }
-        others.map { |name| File.join(File.dirname(@path), name) }.select { |path| File.file?(path) }.max_by { |path| File.mtime(path) }
+        others = Dir.children(File.dirname(@path))
+          .select { |name| name.start_with?("#{File.basename(@path)}.", "#{File.basename(@path)}-") }
+        others.map { |name| File.join(File.dirname(@path), name) }
+          .select { |path| File.file?(path) }
+          .max_by { |path| File.mtime(path) }
       end
 
       def copy(path, from, to)
@@ -94,7 +97,9 @@ module Orvant
       end
 
       def unpacked(path, from, to)
-        Zlib::GzipReader.open(path) { |io| io.each_line("\n", MOST_LINE) { |line| to.write(line) if (at = time(line)) && at >= from } }
+        Zlib::GzipReader.open(path) do |io|
+          io.each_line("\n", MOST_LINE) { |line| to.write(line) if (at = time(line)) && at >= from }
+        end
       rescue Zlib::Error
         nil # What was packed and ends in the middle gives what could be unpacked.
       end

@@ -5,18 +5,38 @@ require "time"
 
 module Orvant
   module Traffic
-    # Reads one line of an access log: the Combined Log Format, with the host before it or times behind it, or a JSON object with named fields.
+    # Reads one line of an access log: the Combined Log Format, with the host before it or times behind it, or
+    # a JSON object with named fields.
     module LogLine
-      # time: Time · visitor: address and user agent · host: "" where the line names none · target: path and query · referrer · agent ·
-      # type: of the answer, nil where the line says none.
-      Request = Struct.new(:time, :visitor, :host, :method, :target, :status, :referrer, :agent, :type, keyword_init: true)
+      # time: Time · visitor: address and user agent · host: "" where the line names none · target: path and
+      # query · referrer · agent · type: of the answer, nil where the line says none.
+      Request = Struct.new(
+        :time,
+        :visitor,
+        :host,
+        :method,
+        :target,
+        :status,
+        :referrer,
+        :agent,
+        :type,
+        keyword_init: true
+      )
 
       COMBINED = /\A(?:(?<vhost>[\w.-]+)(?::\d+)? )?(?<address>[0-9a-fA-F.:]+|[\w.-]+) \S+ (?:"[^"]*"|\S+) \[(?<time>[^\]]{10,40})\] "(?<request>(?:[^"\\]|\\.)*)" (?<status>\d{3}) (?:\d+|-)(?: "(?<referrer>(?:[^"\\]|\\.)*)" "(?<agent>(?:[^"\\]|\\.)*)")?/
       CLOCK = %r{\A(\d\d)/(\w{3})/(\d{4}):(\d\d):(\d\d):(\d\d) ([+-]\d{4})\z}
       MONTHS = %w[Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec].each.with_index(1).to_h.freeze
       # Names under which each field is known in JSON.
-      NAMES = {time: %w[time timestamp ts time_local time_iso8601 @timestamp date], address: %w[remote_addr client_ip ip remote_ip client addr], method: %w[method request_method], target: %w[uri request_uri path url target],
-               status: %w[status status_code code], referrer: %w[referrer referer http_referer http_referrer], agent: %w[user_agent agent http_user_agent ua], host: %w[host http_host vhost server_name], request: %w[request], type: %w[content_type mime type]}.freeze
+      NAMES = {time: %w[time timestamp ts time_local time_iso8601 @timestamp date],
+               address: %w[remote_addr client_ip ip remote_ip client addr],
+               method: %w[method request_method],
+               target: %w[uri request_uri path url target],
+               status: %w[status status_code code],
+               referrer: %w[referrer referer http_referer http_referrer],
+               agent: %w[user_agent agent http_user_agent ua],
+               host: %w[host http_host vhost server_name],
+               request: %w[request],
+               type: %w[content_type mime type]}.freeze
       # What a report can be of.
       YEARS = (2000..2100)
 
@@ -31,7 +51,12 @@ module Orvant
           found = COMBINED.match(line) or return
           method, target, = found[:request].split(" ", 3)
           time = clock(found[:time]) or return
-          Request.new(time: time, visitor: "#{found[:address]} #{found[:agent]}", host: found[:vhost].to_s.downcase, method: method.to_s, target: target.to_s, status: found[:status].to_i,
+          Request.new(time: time,
+            visitor: "#{found[:address]} #{found[:agent]}",
+            host: found[:vhost].to_s.downcase,
+            method: method.to_s,
+            target: target.to_s,
+            status: found[:status].to_i,
             referrer: empty(found[:referrer]), agent: empty(found[:agent]))
         end
 
@@ -39,7 +64,15 @@ module Orvant
           day, month, year, hour, minute, second, zone = CLOCK.match(text)&.captures
           return unless day && MONTHS.key?(month) && YEARS.cover?(year.to_i)
 
-          Time.new(year.to_i, MONTHS[month], day.to_i, hour.to_i, minute.to_i, second.to_i, "#{zone[0, 3]}:#{zone[3, 2]}")
+          Time.new(
+            year.to_i,
+            MONTHS[month],
+            day.to_i,
+            hour.to_i,
+            minute.to_i,
+            second.to_i,
+            "#{zone[0, 3]}:#{zone[3, 2]}"
+          )
         rescue ArgumentError
           nil
         end
@@ -49,8 +82,15 @@ module Orvant
           said = NAMES.transform_values { |names| names.filter_map { |name| document[name] }.first }
           method, target = said[:request].to_s.split(" ", 3)
           time = moment(said[:time]) or return
-          Request.new(time: time, visitor: "#{said[:address]} #{said[:agent]}", host: said[:host].to_s.downcase.sub(/:\d+\z/, ""), method: (said[:method] || method).to_s, target: (said[:target] || target).to_s.sub(%r{\Ahttps?://[^/]*}i, ""),
-            status: said[:status].to_i, referrer: empty(said[:referrer]), agent: empty(said[:agent]), type: said[:type]&.to_s)
+          Request.new(time: time,
+            visitor: "#{said[:address]} #{said[:agent]}",
+            host: said[:host].to_s.downcase.sub(/:\d+\z/, ""),
+            method: (said[:method] || method).to_s,
+            target: (said[:target] || target).to_s.sub(%r{\Ahttps?://[^/]*}i, ""),
+            status: said[:status].to_i,
+            referrer: empty(said[:referrer]),
+            agent: empty(said[:agent]),
+            type: said[:type]&.to_s)
         rescue JSON::ParserError, TypeError, NoMethodError
           nil
         end

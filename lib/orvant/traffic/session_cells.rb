@@ -2,10 +2,11 @@
 
 module Orvant
   module Traffic
-    # Reads the cells of one row of a report, whatever file they stand in. What comes again is read once: a report of a million rows names
-    # few days and few combinations.
+    # Reads the cells of one row of a report, whatever file they stand in. What comes again is read once: a
+    # report of a million rows names few days and few combinations.
     class SessionCells
-      # Reports write that there is nothing as a dash, or as words in brackets; a token may stand in brackets too.
+      # Reports write that there is nothing as a dash, or as words in brackets; a token may stand in brackets
+      # too.
       NOTHING = /\A(?:[-–—]|\(\p{L}+(?: \p{L}+)*\))\z/
       DIGITS = /\A\d{1,12}\z/
       PLAIN_CENTS = /\A(\d{1,12})\.(\d\d)\z/
@@ -34,13 +35,26 @@ module Orvant
       end
 
       # @param cells [Array<String>]
-      # @return [Array(Combination, Date, Array<Integer>)] what the visits have in common, their day, and MEASURES
+      # @return [Array(Combination, Date, Array<Integer>)] what the visits have in common, their day, and
+      #   MEASURES
       # @raise [Error::UnusableRow] naming the cell
       def read(cells)
         date = @days.read(cells[@columns[:date]].to_s)
         sessions = count(cells, :sessions) or raise Error::UnusableRow, "The row names no sessions."
         same_currency(text(cells, :currency)) if @columns.key?(:currency)
-        [combination(cells), date, [sessions, count(cells, :conversions).to_i, cents(cells, :revenue), cents(cells, :cost), count(cells, :pages).to_i, count(cells, :engaged).to_i, count(cells, :events).to_i]]
+        [
+          combination(cells),
+          date,
+          [
+            sessions,
+            count(cells, :conversions).to_i,
+            cents(cells, :revenue),
+            cents(cells, :cost),
+            count(cells, :pages).to_i,
+            count(cells, :engaged).to_i,
+            count(cells, :events).to_i
+          ]
+        ]
       end
 
       # @param cells [Array<String>]
@@ -89,10 +103,14 @@ module Orvant
         return if said.empty?
 
         @currency ||= said
-        raise Error::UnusableRow, "The amount is in #{said}, others of the file are in #{@currency}: export one currency at a time." unless said == @currency
+        unless said == @currency
+          raise Error::UnusableRow,
+            "The amount is in #{said}, others of the file are in #{@currency}: export one currency at a time."
+        end
       end
 
-      # The raw cells of all dimensions together are what comes again; as one text they are one object to remember, and not a dozen.
+      # The raw cells of all dimensions together are what comes again; as one text they are one object to
+      # remember, and not a dozen.
       def combination(cells)
         raw = cells.values_at(*@places)
         @combinations.clear if @combinations.size > MOST

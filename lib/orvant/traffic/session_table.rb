@@ -4,16 +4,30 @@ require "csv"
 
 module Orvant
   module Traffic
-    # Reads a table of session rows: by its first lines it finds out what stands where, then it reads row by row, so that a file of any size
-    # takes no more memory than its parts.
+    # Reads a table of session rows: by its first lines it finds out what stands where, then it reads row by
+    # row, so that a file of any size takes no more memory than its parts.
     class SessionTable < Inventory::TableReader
       FIELDS = {
-        date: ["date", "day", "date hour", "date and hour"], sessions: ["sessions", "visits"], source: ["source"], medium: ["medium"],
+        date: ["date", "day", "date hour", "date and hour"],
+        sessions: ["sessions", "visits"],
+        source: ["source"],
+        medium: ["medium"],
         campaign: ["campaign"],
-        content: ["content"], term: ["term", "keyword"], landing: ["landing page", "landing", "landing address"],
-        referrer: ["referrer", "referrer host", "referring host"], conversions: ["conversions"], revenue: ["revenue", "value"],
-        cost: ["cost", "costs", "spend"], pages: ["pages", "pages seen", "page views"], engaged: ["engaged", "engaged sessions", "sessions with activity"], events: ["events", "events counted"],
-        device: ["device", "device kind"], country: ["country"], language: ["language"], host: ["host", "host name"], visitor: ["visitor", "new or returning"],
+        content: ["content"],
+        term: ["term", "keyword"],
+        landing: ["landing page", "landing", "landing address"],
+        referrer: ["referrer", "referrer host", "referring host"],
+        conversions: ["conversions"],
+        revenue: ["revenue", "value"],
+        cost: ["cost", "costs", "spend"],
+        pages: ["pages", "pages seen", "page views"],
+        engaged: ["engaged", "engaged sessions", "sessions with activity"],
+        events: ["events", "events counted"],
+        device: ["device", "device kind"],
+        country: ["country"],
+        language: ["language"],
+        host: ["host", "host name"],
+        visitor: ["visitor", "new or returning"],
         click: ["click", "click identifier"], currency: ["currency"]
       }.freeze
       TELLING = :date
@@ -43,7 +57,9 @@ module Orvant
         def read(bytes, matching: {}, dates: nil, **)
           table = new(bytes: bytes, matching: matching, dates: dates)
           rows = []
-          table.each { |combination, day, measures, line| rows << Row.of(combination, day, measures, line: line) }
+          table.each do |combination, day, measures, line|
+            rows << Row.of(combination, day, measures, line: line)
+          end
           table.collected(rows)
         end
       end
@@ -57,10 +73,12 @@ module Orvant
 
       # @param path [String, nil] a file
       # @param bytes [String, nil] or what it holds
-      # @param matching [Hash{String => String}, #call] field => name of its column, or what gives it for a header
+      # @param matching [Hash{String => String}, #call] field => name of its column, or what gives it for a
+      #   header
       # @param dates [String, nil] one of Days::ORDERS, where a person has said so
       # @param currency [String, nil]
-      # @raise [Error::UnusableTable] where nothing can be read; Days::Ambiguous where the dates can be read in two ways
+      # @raise [Error::UnusableTable] where nothing can be read; Days::Ambiguous where the dates can be read
+      #   in two ways
       def initialize(path: nil, bytes: nil, matching: {}, dates: nil, currency: nil)
         @path = path
         @bytes = bytes
@@ -71,9 +89,18 @@ module Orvant
         @rejected = []
         @rejected_count = 0
         @done = 0
-        raise Error::UnusableTable, "No column can be read as “sessions”; its columns are: #{@columns.names.values.join(", ")}." unless @columns.field?(:sessions)
+        unless @columns.field?(:sessions)
+          raise Error::UnusableTable,
+            "No column can be read as “sessions”; its columns are: #{@columns.names.values.join(", ")}."
+        end
 
-        @cells = SessionCells.new(@columns.places, own: own_dimensions, days: days(dates), comma: commas, currency: currency)
+        @cells = SessionCells.new(
+          @columns.places,
+          own: own_dimensions,
+          days: days(dates),
+          comma: commas,
+          currency: currency
+        )
       end
 
       # @yieldparam combination [Combination]
@@ -86,7 +113,9 @@ module Orvant
         rescue Error::UnusableRow => error
           reject(line, error.message, cells)
         end
-        @notes << "#{@rejected_count} rows could not be read; the first #{MOST_REJECTED} are shown." if @rejected_count > MOST_REJECTED
+        if @rejected_count > MOST_REJECTED
+          @notes << "#{@rejected_count} rows could not be read; the first #{MOST_REJECTED} are shown."
+        end
       end
 
       # @return [Array<Inventory::Table::Rejected>]
@@ -116,7 +145,16 @@ module Orvant
 
       # @param rows [Array<Row>]
       # @return [Inventory::Collected]
-      def collected(rows) = Inventory::Collected.new(items: rows, rejected: rejected.sort_by(&:line), notes: notes, columns: @columns.names, header: header, encoding: @table.encoding)
+      def collected(rows)
+        Inventory::Collected.new(
+          items: rows,
+          rejected: rejected.sort_by(&:line),
+          notes: notes,
+          columns: @columns.names,
+          header: header,
+          encoding: @table.encoding
+        )
+      end
 
       private
 
@@ -138,10 +176,13 @@ module Orvant
       end
 
       def own_dimensions
-        said = @columns.said.select { |name, _| name.start_with?(OWN) }.to_h { |name, column| [name.delete_prefix(OWN), header.index(column)] }.compact
+        said = @columns.said.select { |name, _| name.start_with?(OWN) }
+          .to_h { |name, column| [name.delete_prefix(OWN), header.index(column)] }.compact
         places = @columns.places.values
         header.each_with_index.reject { |_, place| places.include?(place) || said.value?(place) }
-          .to_h { |name, place| [own_name(name.to_s.downcase.strip), place] }.reject { |name, _| name.nil? }.merge(said)
+          .to_h { |name, place| [own_name(name.to_s.downcase.strip), place] }.reject { |name, _|
+            name.nil?
+          }.merge(said)
       end
 
       def own_name(column)
@@ -150,9 +191,19 @@ module Orvant
         column.delete_prefix(OWN) if column.start_with?(OWN) && column.size > OWN.size
       end
 
-      def days(said) = Days.new(@columns.rows.first(10_000).map { |row| @columns.cell(row, :date) }, said: said)
+      def days(said)
+        Days.new(@columns.rows.first(10_000).map { |row| @columns.cell(row, :date) }, said: said)
+      end
 
-      def commas = SessionCells::AMOUNTS.select { |field| @columns.field?(field) }.to_h { |field| [field, Inventory::Amount.comma?(@columns.rows.first(10_000).map { |row| @columns.cell(row, field) })] }
+      def commas
+        SessionCells::AMOUNTS.select { |field| @columns.field?(field) }
+          .to_h { |field|
+            [
+              field,
+              Inventory::Amount.comma?(@columns.rows.first(10_000).map { |row| @columns.cell(row, field) })
+            ]
+          }
+      end
 
       def each_cells(&)
         return lines(&) unless @whole
@@ -166,16 +217,26 @@ module Orvant
         header_line = @columns.header_line.to_i
         source do |text, number|
           next if number <= header_line || text == "\n"
-          next reject(number, "The line holds more than #{MOST_LINE / 1_048_576} MB.", [text[0, 500]]) if text.bytesize >= MOST_LINE
+          if text.bytesize >= MOST_LINE
+            next reject(number, "The line holds more than #{MOST_LINE / 1_048_576} MB.", [text[0, 500]])
+          end
           next yield(text.chomp.split(separator, -1), number) unless text.include?('"')
 
-          Inventory::CsvRows.new(text, separator).each { |line, cells, reason| reason ? reject(number + line - 1, reason, [text.lines[line - 1].chomp]) : yield(cells, number + line - 1) }
+          Inventory::CsvRows.new(text, separator)
+            .each { |line, cells, reason|
+              if reason
+                reject(number + line - 1, reason, [text.lines[line - 1].chomp])
+              else
+                yield(cells, number + line - 1)
+              end
+            }
         end
       end
 
       def separator = @separator ||= @table.separator
 
-      # Text in UTF-8, with `\n` at its ends, whatever it was in: a line, or several that a quote may hold together; and the number of the first.
+      # Text in UTF-8, with `\n` at its ends, whatever it was in: a line, or several that a quote may hold
+      # together; and the number of the first.
       def source
         io = @path ? File.open(@path, "rb") : StringIO.new(@bytes)
         number = 1
@@ -203,7 +264,8 @@ module Orvant
         end
       end
 
-      # A cell may go over several lines: its quotes do not close on the first. A quote that never closes costs its own row and no other.
+      # A cell may go over several lines: its quotes do not close on the first. A quote that never closes
+      # costs its own row and no other.
       def held_together(io, line)
         return line unless line.include?('"')
 
@@ -217,13 +279,22 @@ module Orvant
       def readable(line)
         line.force_encoding(Encoding::UTF_8)
         line = line.delete_prefix("\uFEFF") if @done == line.bytesize && line.start_with?("\uFEFF")
-        line = line.force_encoding(Encoding::Windows_1252).encode(Encoding::UTF_8, invalid: :replace, undef: :replace) unless line.valid_encoding?
+        unless line.valid_encoding?
+          line = line.force_encoding(Encoding::Windows_1252)
+            .encode(Encoding::UTF_8, invalid: :replace, undef: :replace)
+        end
         line.end_with?("\r\n") ? "#{line.chomp}\n" : line
       end
 
       def reject(line, reason, cells)
         @rejected_count += 1
-        @rejected << Inventory::Table::Rejected.new(line: line, reason: reason, cells: cells.first(50).map { |cell| cell.to_s[0, 500] }) if @rejected.size < MOST_REJECTED
+        if @rejected.size < MOST_REJECTED
+          @rejected << Inventory::Table::Rejected.new(
+            line: line,
+            reason: reason,
+            cells: cells.first(50).map { |cell| cell.to_s[0, 500] }
+          )
+        end
       end
     end
   end

@@ -6,8 +6,9 @@ require "zlib"
 
 module Orvant
   module Traffic
-    # Builds session rows from access logs. A visitor is an address and a user agent, known by a digest alone; a session ends after more than
-    # 30 minutes without a page view, at other campaign values and at another click identifier.
+    # Builds session rows from access logs. A visitor is an address and a user agent, known by a digest alone;
+    # a session ends after more than 30 minutes without a page view, at other campaign values and at another
+    # click identifier.
     class Sessions
       PAUSE = 30 * 60
       # A redirect answered so soon before a page of the same visitor belongs to it, in seconds.
@@ -22,15 +23,45 @@ module Orvant
       ROLES = %w[source medium campaign content term].freeze
       GZIP = "\x1F\x8B".b
       # What its rows hold, and the names under which SessionTable knows the columns.
-      COLUMNS = {date: "date", source: "source", medium: "medium", campaign: "campaign", content: "content", term: "term", landing: "landing page", referrer: "referrer", device: "device", host: "host", click: "click",
-                 sessions: "sessions", conversions: "conversions", pages: "pages", engaged: "engaged", event: "event", reached: "own reached"}.freeze
+      COLUMNS = {date: "date",
+                 source: "source",
+                 medium: "medium",
+                 campaign: "campaign",
+                 content: "content",
+                 term: "term",
+                 landing: "landing page",
+                 referrer: "referrer",
+                 device: "device",
+                 host: "host",
+                 click: "click",
+                 sessions: "sessions",
+                 conversions: "conversions",
+                 pages: "pages",
+                 engaged: "engaged",
+                 event: "event",
+                 reached: "own reached"}.freeze
       # How far a visit went that came to none of the workspace's steps.
       LANDED = ["landing", "a second page"].freeze
 
       # One visitor's session while it lasts.
-      Open = Struct.new(:begun, :last, :pages, :values, :click, :landing, :referrer, :host, :device, :goals, :step, :offset, keyword_init: true)
+      Open = Struct.new(
+        :begun,
+        :last,
+        :pages,
+        :values,
+        :click,
+        :landing,
+        :referrer,
+        :host,
+        :device,
+        :goals,
+        :step,
+        :offset,
+        keyword_init: true
+      )
 
-      # What was counted on the way. requests, pages: lines · bots, hasty: sessions and requests set apart · unread: lines.
+      # What was counted on the way. requests, pages: lines · bots, hasty: sessions and requests set apart ·
+      # unread: lines.
       Counts = Struct.new(:lines, :unread, :bots, :hasty, :pages, :sessions, keyword_init: true)
 
       # @param convention [Convention]
@@ -48,7 +79,11 @@ module Orvant
 
       # @param row [Row]
       # @return [Array<Object>] what stands under COLUMNS, days as ISO 8601
-      def self.cells(row) = COLUMNS.keys.map { |name| row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell } }
+      def self.cells(row)
+        COLUMNS.keys.map do |name|
+          row.public_send(name).then { |cell| cell.is_a?(Date) ? cell.iso8601 : cell }
+        end
+      end
 
       attr_reader :counts
       # @return [Array<String>] the first lines that could not be read, as sentences
@@ -97,7 +132,9 @@ module Orvant
 
       def refuse(path, number, text)
         @counts.unread += 1
-        @unread << "#{File.basename(path)}, line #{number}: #{(text.bytesize < MOST_LINE) ? "this is no line of an access log: #{text[0, 60].gsub(/[[:cntrl:]]/, " ")}" : "the line holds more than #{MOST_LINE / 1_048_576} MB"}" if @unread.size < 20
+        if @unread.size < 20
+          @unread << "#{File.basename(path)}, line #{number}: #{(text.bytesize < MOST_LINE) ? "this is no line of an access log: #{text[0, 60].gsub(/[[:cntrl:]]/, " ")}" : "the line holds more than #{MOST_LINE / 1_048_576} MB"}"
+        end
       end
 
       # Only what sessions are built from is kept; who asked is a digest from here on.
@@ -110,7 +147,16 @@ module Orvant
         kind = agent(request.agent)
         return @counts.bots += 1 if kind == "bot"
 
-        @log.add([request.time.to_i, request.time.utc_offset, Digest::SHA256.hexdigest(request.visitor)[0, 24], request.host.empty? ? @host : request.host, request.target, request.status, request.referrer[0, 2_000], kind])
+        @log.add([
+          request.time.to_i,
+          request.time.utc_offset,
+          Digest::SHA256.hexdigest(request.visitor)[0, 24],
+          request.host.empty? ? @host : request.host,
+          request.target,
+          request.status,
+          request.referrer[0, 2_000],
+          kind
+        ])
       end
 
       # @return [String] `bot`, or the kind of device
@@ -118,12 +164,33 @@ module Orvant
         @agents.clear if @agents.size > MOST_AGENTS
         @agents[text] ||= begin
           detected = DeviceDetector.new(text.empty? ? "-" : text)
-          (text.empty? || detected.bot?) ? "bot" : {"smartphone" => "phone", "phablet" => "phone", "feature phone" => "phone", "tablet" => "tablet"}.fetch(detected.device_type.to_s, "desktop")
+          if text.empty? || detected.bot?
+            "bot"
+          else
+            {
+              "smartphone" => "phone",
+              "phablet" => "phone",
+              "feature phone" => "phone",
+              "tablet" => "tablet"
+            }.fetch(detected.device_type.to_s, "desktop")
+          end
         end
       end
 
       # A visit as it stands in one request.
-      Seen = Struct.new(:at, :offset, :visitor, :host, :target, :status, :referrer, :device, :values, :click, keyword_init: true)
+      Seen = Struct.new(
+        :at,
+        :offset,
+        :visitor,
+        :host,
+        :target,
+        :status,
+        :referrer,
+        :device,
+        :values,
+        :click,
+        keyword_init: true
+      )
 
       def page(fields, &block)
         seen = seen(fields)
@@ -138,7 +205,18 @@ module Orvant
       def seen(fields)
         at, offset, visitor, host, target, status, referrer, device = fields
         address = Address.new("http://#{host.empty? ? "log.invalid" : host}#{target.start_with?("/") ? target : "/#{target}"}")
-        Seen.new(at: at.to_i, offset: offset.to_i, visitor: visitor, host: host, target: target, status: status.to_i, referrer: external(referrer, host), device: device, values: @convention.values_in(address).slice(*ROLES).reject { |_, value| value.empty? }, click: click(address))
+        Seen.new(
+          at: at.to_i,
+          offset: offset.to_i,
+          visitor: visitor,
+          host: host,
+          target: target,
+          status: status.to_i,
+          referrer: external(referrer, host),
+          device: device,
+          values: @convention.values_in(address).slice(*ROLES).reject { |_, value| value.empty? },
+          click: click(address)
+        )
       end
 
       def click(address)
@@ -154,8 +232,8 @@ module Orvant
         (named.empty? || named == host || @convention.own_hosts.cover?(named)) ? "" : named
       end
 
-      # What a redirect or a failed request says of where its visitor came from is lent to the page that follows. A redirect that nothing
-      # follows is a page view of its own.
+      # What a redirect or a failed request says of where its visitor came from is lent to the page that
+      # follows. A redirect that nothing follows is a page view of its own.
       def lend(seen, lent)
         settle(lent, before: seen) if lent
         borrow(seen, lent) if lent && REDIRECTS.include?(lent.status) && seen.at - lent.at <= REDIRECT
@@ -176,7 +254,9 @@ module Orvant
         seen.referrer = lent.referrer if seen.referrer.empty?
       end
 
-      def settle(lent, before:) = (view(lent) if REDIRECTS.include?(lent.status) && before.at - lent.at > REDIRECT)
+      def settle(lent, before:)
+        view(lent) if REDIRECTS.include?(lent.status) && before.at - lent.at > REDIRECT
+      end
 
       def view(seen)
         session = @open[seen.visitor]
@@ -198,7 +278,20 @@ module Orvant
 
       def start(seen, before)
         close(before) if before
-        @open[seen.visitor] = Open.new(begun: seen.at, last: seen.at, pages: 0, values: seen.values, click: seen.click, landing: seen.target[/\A[^?#]*/], referrer: seen.referrer, host: seen.host, device: seen.device, goals: {}, step: 0, offset: seen.offset)
+        @open[seen.visitor] = Open.new(
+          begun: seen.at,
+          last: seen.at,
+          pages: 0,
+          values: seen.values,
+          click: seen.click,
+          landing: seen.target[/\A[^?#]*/],
+          referrer: seen.referrer,
+          host: seen.host,
+          device: seen.device,
+          goals: {},
+          step: 0,
+          offset: seen.offset
+        )
       end
 
       # Sessions that can take nothing more are closed, and days that can take no session are given.
@@ -207,16 +300,25 @@ module Orvant
 
         @expired = now
         @open.delete_if { |_, session| (now - session.last > PAUSE) && close(session) }
-        @lent.delete_if { |_, lent| now - lent.at > PAUSE && (settle(lent, before: Seen.new(at: now)) || true) }
+        @lent.delete_if do |_, lent|
+          now - lent.at > PAUSE && (settle(lent, before: Seen.new(at: now)) || true)
+        end
         give(@days.keys.select { |day| (Time.at(now).utc.to_date - day) > 2 }, &block)
       end
 
       def close(session)
-        return @counts.hasty += 1 if session.pages >= HASTE[0] && (session.last - session.begun) < session.pages * HASTE[1] / HASTE[0].to_f
+        if session.pages >= HASTE[0] &&
+            (session.last - session.begun) < session.pages * HASTE[1] / HASTE[0].to_f
+          return @counts.hasty += 1
+        end
 
         @counts.sessions += 1
         day = Time.at(session.begun).getlocal(session.offset).to_date
-        add(day, key(session, session.goals.keys.first), [1, session.goals.empty? ? 0 : 1, session.pages, (session.pages > 1) ? 1 : 0])
+        add(
+          day,
+          key(session, session.goals.keys.first),
+          [1, session.goals.empty? ? 0 : 1, session.pages, (session.pages > 1) ? 1 : 0]
+        )
         # A visit with several conversions is one visit.
         session.goals.keys.drop(1).each { |event| add(day, key(session, event), [0, 1, 0, 0]) }
       end
@@ -226,7 +328,18 @@ module Orvant
         figures.each_with_index { |count, index| sums[index] += count }
       end
 
-      def key(session, event) = [*session.values.values_at(*ROLES).map(&:to_s), session.landing, session.referrer, session.device, session.host, session.click[/\A[^=]*/], event.to_s, reached(session)]
+      def key(session, event)
+        [
+          *session.values.values_at(*ROLES).map(&:to_s),
+          session.landing,
+          session.referrer,
+          session.device,
+          session.host,
+          session.click[/\A[^=]*/],
+          event.to_s,
+          reached(session)
+        ]
+      end
 
       def reached(session)
         return "" if @goals.steps.empty?
@@ -242,8 +355,28 @@ module Orvant
         days.sort.each do |day|
           @days.delete(day).each do |(source, medium, campaign, content, term, landing, referrer, device, host, click, event, reached), (sessions, conversions, pages, engaged)|
             own = {"event" => event, "reached" => reached}.reject { |_, said| said.empty? }
-            yield Row.new(own: own, date: day, source: source, medium: medium, campaign: campaign, content: content, term: term, landing: landing, referrer: referrer, device: device, country: "", language: "", host: host, visitor: "", click: click,
-              sessions: sessions, conversions: conversions, revenue: 0, cost: 0, pages: pages, engaged: engaged, events: 0)
+            yield Row.new(own: own,
+              date: day,
+              source: source,
+              medium: medium,
+              campaign: campaign,
+              content: content,
+              term: term,
+              landing: landing,
+              referrer: referrer,
+              device: device,
+              country: "",
+              language: "",
+              host: host,
+              visitor: "",
+              click: click,
+              sessions: sessions,
+              conversions: conversions,
+              revenue: 0,
+              cost: 0,
+              pages: pages,
+              engaged: engaged,
+              events: 0)
           end
         end
       end

@@ -4,7 +4,8 @@ require "tempfile"
 
 module Orvant
   module Traffic
-    # Puts the requests of any number of logs in order of time, in constant memory: parts are sorted and laid by, and then merged.
+    # Puts the requests of any number of logs in order of time, in constant memory: parts are sorted and laid
+    # by, and then merged.
     class SortedLog
       PART = 50_000
       # What parts the fields of one that is laid by: its number stands first, then the seconds.
@@ -18,7 +19,11 @@ module Orvant
 
       # @param fields [Array] seconds, offset, and texts without tabs or line ends
       def add(fields)
-        @part << [fields.first, @number += 1, fields.map { |field| field.to_s.gsub(/[\t\r\n]/, " ") }.join(SIGN)]
+        @part << [
+          fields.first,
+          @number += 1,
+          fields.map { |field| field.to_s.gsub(/[\t\r\n]/, " ") }.join(SIGN)
+        ]
         lay_by if @part.size >= PART
       end
 

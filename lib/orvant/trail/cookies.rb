@@ -5,8 +5,8 @@ require "public_suffix"
 
 module Orvant
   class Trail
-    # The cookies of one visitor on one trail, as browsers keep and send them (RFC 6265bis): the library keeps those that RFC 6265 knows, and
-    # what came since is decided here.
+    # The cookies of one visitor on one trail, as browsers keep and send them (RFC 6265bis): the library keeps
+    # those that RFC 6265 knows, and what came since is decided here.
     class Cookies
       # So many are taken of one answer, as browsers keep of one host.
       MOST = 180
@@ -22,11 +22,14 @@ module Orvant
       def take(address, texts) = texts.first(MOST).each { |text| keep(address, text) }
 
       # @param address [Address] that is to be requested
-      # @param from [Address, nil] the page of another site or of the same that leads there, nil where nobody does
+      # @param from [Address, nil] the page of another site or of the same that leads there, nil where nobody
+      #   does
       # @return [String] the header's value, "" where none is sent
       def for(address, from: nil)
         kept = @jar.cookies(plain(address))
-        kept = kept.reject { |one| @strict.include?([one.name, one.domain]) } unless from.nil? || same_site?(from, address)
+        unless from.nil? || same_site?(from, address)
+          kept = kept.reject { |one| @strict.include?([one.name, one.domain]) }
+        end
         [HTTP::Cookie.cookie_value(kept), @nameless[address.host]].compact.reject(&:empty?).join("; ")
       rescue ArgumentError, URI::Error
         ""
@@ -36,7 +39,9 @@ module Orvant
 
       def keep(address, text)
         pair, *attributes = text.split(";").map(&:strip)
-        attributes = attributes.to_h { |one| one.split("=", 2).then { |name, value| [name.to_s.downcase.strip, value.to_s.strip] } }
+        attributes = attributes.to_h do |one|
+          one.split("=", 2).then { |name, value| [name.to_s.downcase.strip, value.to_s.strip] }
+        end
         return unless permitted?(address, pair.to_s, attributes)
 
         name, equals, value = pair.to_s.partition("=")
@@ -65,7 +70,9 @@ module Orvant
       end
 
       # Host and path are all that cookies go by (RFC 6265, 5.1); the library takes no stray percent signs.
-      def plain(address) = "#{address.scheme}://#{address.authority}#{address.path.gsub(/%(?![0-9a-f]{2})/i, "%25")}"
+      def plain(address)
+        "#{address.scheme}://#{address.authority}#{address.path.gsub(/%(?![0-9a-f]{2})/i, "%25")}"
+      end
 
       def same_site?(one, other) = one.scheme == other.scheme && site(one.host) == site(other.host)
 

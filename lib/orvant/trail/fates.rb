@@ -39,7 +39,8 @@ module Orvant
           Address::Pair.split(after.fragment.sub(/\A[^?&=]*\?/, "")).map(&:name)
         end
 
-        # What was done to a value: it was encoded once more or less, its letter case folded, its end cut, or it was replaced.
+        # What was done to a value: it was encoded once more or less, its letter case folded, its end cut, or
+        # it was replaced.
         def how(before, after)
           return "re-encoded" if recoded?(before, after) || recoded?(after, before)
           return "folded" if before.casecmp?(after)
@@ -48,9 +49,11 @@ module Orvant
           "replaced"
         end
 
-        # Decoded once more it is the other, or its letters were written in another character set, which shows as signs that cannot be read.
+        # Decoded once more it is the other, or its letters were written in another character set, which shows
+        # as signs that cannot be read.
         def recoded?(one, other)
-          Address::Pair.decode(one) == other || (other.include?("\uFFFD") && one.gsub(/[^\x00-\x7f]/, "") == other.delete("\uFFFD"))
+          Address::Pair.decode(one) == other ||
+            (other.include?("\uFFFD") && one.gsub(/[^\x00-\x7f]/, "") == other.delete("\uFFFD"))
         end
       end
     end

@@ -12,11 +12,12 @@ module Orvant
       TELLING = 20
 
       class << self
-        # A page that says “not found” with status 200 is broken, whatever its status says; so is one that says the very same as the
-        # host says to an address that cannot exist.
+        # A page that says “not found” with status 200 is broken, whatever its status says; so is one that
+        # says the very same as the host says to an address that cannot exist.
         #
         # @param trail [Trail] with its body
-        # @param probe [#call, nil] an Address => the Trail of an address on its host that cannot exist, or nil
+        # @param probe [#call, nil] an Address => the Trail of an address on its host that cannot exist, or
+        #   nil
         # @return [Trail] the same with `landing`, or broken with the reason
         def judge(trail, probe: nil)
           return trail if trail.landing || !trail.answered?
@@ -42,7 +43,8 @@ module Orvant
         private
 
         def canonical(markup, address)
-          markup.canonical && Address::Reference.resolve(markup.canonical, Address.new(address).without_fragment).raw
+          markup.canonical &&
+            Address::Reference.resolve(markup.canonical, Address.new(address).without_fragment).raw
         rescue Error::UnusableAddress
           markup.canonical[0, 500]
         end
@@ -54,13 +56,18 @@ module Orvant
           landing = Address.new(trail.final_address)
           # Every host has a home page, even one that shows it for any address.
           nowhere = (probe.call(landing) if probe && !["", "/"].include?(landing.path)) or return
-          "The landing page answers #{trail.status} but says what the host says to any address that does not exist." if same?(trail, markup, nowhere)
+          if same?(trail, markup, nowhere)
+            "The landing page answers #{trail.status} but says what the host says to any address that does not exist."
+          end
         end
 
         def same?(trail, markup, nowhere)
-          return false unless nowhere.landed? && markup.text.length >= TELLING && markup.words == nowhere.markup.words
+          unless nowhere.landed? && markup.text.length >= TELLING && markup.words == nowhere.markup.words
+            return false
+          end
 
-          # Where impossible addresses are sent to a real page, that page itself is sound: only being sent there is not.
+          # Where impossible addresses are sent to a real page, that page itself is sound: only being sent
+          # there is not.
           nowhere.hops.size == 1 || (trail.hops.size > 1 && Address.new(nowhere.final_address).page == Address.new(trail.final_address).page &&
             Address.new(trail.hops[-2].address).host == Address.new(trail.final_address).host)
         end

@@ -4,8 +4,9 @@ require "digest"
 
 module Orvant
   class Trail
-    # Which trails share what only a browser can tell: all that pass the same pages as the same visitor. It looks at a few of them that differ
-    # in which parameters they carry; where it sees what HTTP has read, that holds for the others, and where not, each is followed in it.
+    # Which trails share what only a browser can tell: all that pass the same pages as the same visitor. It
+    # looks at a few of them that differ in which parameters they carry; where it sees what HTTP has read,
+    # that holds for the others, and where not, each is followed in it.
     module Looks
       # So many of the trails of one page are looked at: the commonest sets of parameters.
       SAMPLES = 3
@@ -23,17 +24,24 @@ module Orvant
 
         # @param trail [Trail] followed by HTTP
         # @return [String] the names of the parameters with which it comes to the pages in question
-        def carried(trail) = trail.unseen.to_a.flat_map { |text| Address.new(text).pairs.map(&:name) }.uniq.sort.join(" ")[0, 500]
+        def carried(trail)
+          trail.unseen.to_a.flat_map { |text| Address.new(text).pairs.map(&:name) }.uniq.sort.join(" ")[0, 500]
+        end
 
-        # @param sets [Array<Array(Integer, Object)>] of one page: how many trails carry the same, and one of them
+        # @param sets [Array<Array(Integer, Object)>] of one page: how many trails carry the same, and one of
+        #   them
         # @return [Array<Object>] those that are looked at: of the commonest sets one each
-        def samples(sets) = sets.sort_by.with_index { |(size, _), index| [-size, index] }.first(SAMPLES).map(&:last)
+        def samples(sets)
+          sets.sort_by.with_index { |(size, _), index| [-size, index] }.first(SAMPLES).map(&:last)
+        end
 
         # @param read [Trail] by HTTP
         # @param seen [Trail] of the same address, in a browser
         # @return [Boolean] whether the browser went the same way and stayed at the same address
         def as_read?(read, seen)
-          read.outcome == seen.outcome && read.final_address == seen.final_address && read.hops.map { |hop| [hop.address, hop.how] } == seen.hops.map { |hop| [hop.address, hop.how] }
+          read.outcome == seen.outcome &&
+            read.final_address == seen.final_address &&
+            read.hops.map { |hop| [hop.address, hop.how] } == seen.hops.map { |hop| [hop.address, hop.how] }
         end
 
         private

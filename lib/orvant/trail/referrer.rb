@@ -29,12 +29,16 @@ module Orvant
 
         # @param header [String, nil] of `Referrer-Policy`
         # @return [String, nil] the last policy of the list that browsers know
-        def policy(header) = header.to_s.downcase.split(/[\s,]+/).reverse.find { |one| POLICIES.include?(one) }
+        def policy(header)
+          header.to_s.downcase.split(/[\s,]+/).reverse.find { |one| POLICIES.include?(one) }
+        end
 
         private
 
         # Without fragment, name and password.
-        def full(address) = "#{address.scheme}://#{host(address)}#{address.path.empty? ? "/" : address.path}#{"?#{address.query}" if address.query}"
+        def full(address)
+          "#{address.scheme}://#{host(address)}#{address.path.empty? ? "/" : address.path}#{"?#{address.query}" if address.query}"
+        end
 
         def host(address) = address.authority.sub(/\A.*@/m, "")
       end

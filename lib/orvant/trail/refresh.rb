@@ -2,7 +2,8 @@
 
 module Orvant
   class Trail
-    # Reads what a `Refresh` header or a meta refresh says (HTML Living Standard, 4.2.4.3, shared declarative refresh steps).
+    # Reads what a `Refresh` header or a meta refresh says (HTML Living Standard, 4.2.4.3, shared declarative
+    # refresh steps).
     module Refresh
       # seconds: the delay · target: as written, "" for the page itself
       Order = Struct.new(:seconds, :target, keyword_init: true)

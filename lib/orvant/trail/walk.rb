@@ -4,7 +4,8 @@ require "console"
 
 module Orvant
   class Trail
-    # One link being followed: it keeps the hops so far, the cookies, where it has been, and which of its pages only a browser can judge.
+    # One link being followed: it keeps the hops so far, the cookies, where it has been, and which of its
+    # pages only a browser can judge.
     class Walk
       REDIRECTS = [301, 302, 303, 307, 308].freeze
       # What browsers do not open because a page orders it.
@@ -36,7 +37,10 @@ module Orvant
         finish("refused", reason: error.message)
       rescue => error # One link that trips us must not end the trails of all others.
         Console.error(self, "#{@text[0, 500]} could not be followed", error)
-        finish("unreachable", reason: "Orvant could not follow this link: it tripped over what #{@address&.host || "it"} answers. The log says where.")
+        finish(
+          "unreachable",
+          reason: "Orvant could not follow this link: it tripped over what #{@address&.host || "it"} answers. The log says where."
+        )
       end
 
       private
@@ -58,11 +62,17 @@ module Orvant
 
       def over_bounds?
         if @hops.size > @door.limits.hops
-          finish("too_many", reason: "More than #{@door.limits.hops} hops; the link was not followed further.")
+          finish(
+            "too_many",
+            reason: "More than #{@door.limits.hops} hops; the link was not followed further."
+          )
         elsif !@been.add?([@address.without_fragment.raw, sent_cookies])
           finish("loop", reason: "The trail comes back to #{@address} and would go round for ever.")
         elsif @door.clock.call - @began > @door.limits.trail_seconds
-          finish("unreachable", reason: "The trail took more than #{@door.limits.trail_seconds} s; it was not followed further.")
+          finish(
+            "unreachable",
+            reason: "The trail took more than #{@door.limits.trail_seconds} s; it was not followed further."
+          )
         end
       end
 
@@ -83,7 +93,13 @@ module Orvant
         return redirect(response, location) if REDIRECTS.include?(response.status) && !location.strip.empty?
 
         @type = Page::Type.of(response.status, response.headers, response.body)
-        markup = Page::Markup.of(response.body, response.headers["content-type"].to_s, language: @visitor.language) if @type == :html || @type == :xml
+        if @type == :html || @type == :xml
+          markup = Page::Markup.of(
+            response.body,
+            response.headers["content-type"].to_s,
+            language: @visitor.language
+          )
+        end
         @unseen << @address.raw if unsure?(response, markup)
         how, target, base = moves_on(response, markup)
         how ? refresh(response, markup, how, target, base) : land(response, markup)
@@ -103,12 +119,17 @@ module Orvant
         @referrer = Referrer.of(@from, @address, @policy)
       end
 
-      # Whether only a browser can tell what becomes of a visitor here: something can run, or what was read may not be all, or not what it seems.
+      # Whether only a browser can tell what becomes of a visitor here: something can run, or what was read
+      # may not be all, or not what it seems.
       def unsure?(response, markup)
-        markup&.runs? || !response.whole || response.headers["content-security-policy"].to_s.match?(/\bsandbox\b/i) || (@type != :none && Page::Type.guessed?(response.headers))
+        markup&.runs? ||
+          !response.whole ||
+          response.headers["content-security-policy"].to_s.match?(/\bsandbox\b/i) ||
+          (@type != :none && Page::Type.guessed?(response.headers))
       end
 
-      # A page that moves on by itself, as a `Refresh` header or a meta refresh tells it to, soon enough to be part of the way.
+      # A page that moves on by itself, as a `Refresh` header or a meta refresh tells it to, soon enough to be
+      # part of the way.
       # @return [Array(String, String, Address), nil] how, the target as written, and what it is relative to
       def moves_on(response, markup)
         return if @type == :none
@@ -120,7 +141,9 @@ module Orvant
       end
 
       # An app, a mail or a telephone number is tried, and the visitor stays where they are.
-      def app?(target) = target.match?(Address::Reference::SCHEME) && !target.match?(/\Ahttps?:/i) && !target.match?(ITS_OWN)
+      def app?(target)
+        target.match?(Address::Reference::SCHEME) && !target.match?(/\Ahttps?:/i) && !target.match?(ITS_OWN)
+      end
 
       # @return [nil]
       def attempt(target)
@@ -131,7 +154,10 @@ module Orvant
       # Of several orders browsers obey the soonest, of equally soon ones the last.
       # @return [Array<Array(String, Refresh::Order, Address)>] in the order in which a browser meets them
       def orders(response, markup)
-        texts = [["refresh", response.headers["refresh"], nil], *markup&.refreshes.to_a.map { |one| ["meta", one.content, one.base] }]
+        texts = [
+          ["refresh", response.headers["refresh"], nil],
+          *markup&.refreshes.to_a.map { |one| ["meta", one.content, one.base] }
+        ]
         texts.filter_map { |how, text, base| (order = Refresh.read(text)) && [how, order, base_of(base)] }
       end
 
@@ -141,9 +167,11 @@ module Orvant
         @address.without_fragment
       end
 
-      # A page that only loads itself again has landed; so has one that orders what browsers do not obey (HTML Living Standard, 7.4.2.2).
+      # A page that only loads itself again has landed; so has one that orders what browsers do not obey (HTML
+      # Living Standard, 7.4.2.2).
       def elsewhere?(target, base)
-        !target.empty? && Address::Reference.resolve(target, base).without_fragment != @address.without_fragment
+        !target.empty? &&
+          Address::Reference.resolve(target, base).without_fragment != @address.without_fragment
       rescue Error::UnusableAddress
         target.match?(Address::Reference::SCHEME) && !target.match?(NOT_OBEYED)
       end
@@ -157,12 +185,23 @@ module Orvant
         finish("refused", reason: error.message, status: response.status)
       end
 
-      def hop(response, **facts) = Hop.new(address: @address.raw, status: response&.status, ms: response&.ms, referrer: @referrer, params: [], **facts)
+      def hop(response, **facts)
+        Hop.new(
+          address: @address.raw,
+          status: response&.status,
+          ms: response&.ms,
+          referrer: @referrer,
+          params: [],
+          **facts
+        )
+      end
 
       def land(response, markup)
         @hops << hop(response)
         good = response.status.between?(200, 299)
-        finish(good ? "landed" : "broken", status: response.status, reason: (broken_reason(response.status) unless good),
+        finish(good ? "landed" : "broken",
+          status: response.status,
+          reason: (broken_reason(response.status) unless good),
           body: response.body, headers: response.headers)
       end
 
@@ -173,7 +212,10 @@ module Orvant
       end
 
       def finish(outcome, **facts)
-        @ending = Trail.new(address: @text, outcome: outcome, final_address: @address&.raw || @text, engine: "http",
+        @ending = Trail.new(address: @text,
+          outcome: outcome,
+          final_address: @address&.raw || @text,
+          engine: "http",
           visitor: @visitor.name, hops: @hops, unseen: @unseen, attempts: @attempts, **facts)
       end
     end

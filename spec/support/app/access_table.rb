@@ -2,7 +2,8 @@
 
 # Which operation is for whom, as specs hold it against the OpenAPI document.
 module AccessTable
-  # The least that each asks for. What is not named is for readers where it reads, for editors where it changes something.
+  # The least that each asks for. What is not named is for readers where it reads, for editors where it
+  # changes something.
   LEAST = {
     "nobody" => ["GET /api/session", "POST /api/session", "DELETE /api/session", "GET /api/invitations/{token}", "POST /api/invitations/{token}", "POST /api/password-links"],
     "alone" => ["POST /api/owner"],
@@ -17,7 +18,9 @@ module AccessTable
     "reader" => ["POST /api/workspaces/{workspace}/click-address", "POST /api/workspaces/{workspace}/convention/compare", "DELETE /api/workspaces/{workspace}/people/{id}"]
   }.freeze
   IN_PERSON = %r{\A(?:PATCH /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
-  OPERATIONS = ApiDocument.own.document["paths"].flat_map { |path, methods| methods.slice("get", "post", "put", "patch", "delete").keys.map { |method| "#{method.upcase} #{path}" } }
+  OPERATIONS = ApiDocument.own.document["paths"].flat_map do |path, methods|
+    methods.slice("get", "post", "put", "patch", "delete").keys.map { |method| "#{method.upcase} #{path}" }
+  end
   # What each caller reaches, of the levels that an operation may ask for.
   REACH = {"stranger" => %w[nobody], "reader" => %w[nobody person reader], "editor" => %w[nobody person reader editor], "owner" => %w[nobody person founder reader editor owner],
            "alone" => %w[nobody alone person founder reader editor owner], "key of an editor" => %w[nobody person reader editor], "owner elsewhere" => %w[nobody person founder]}.freeze

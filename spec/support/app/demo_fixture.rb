@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Puts the database of the specs into a known state. The swept demo is made once and then copied, since a sweep takes half a minute.
+# Puts the database of the specs into a known state. The swept demo is made once and then copied, since a
+# sweep takes half a minute.
 module DemoFixture
   EVERYTHING = {"links" => "all", "pages" => "landing", "rehearsals" => "all", "visitors" => %w[desktop phone]}.freeze
 
@@ -16,7 +17,9 @@ module DemoFixture
     end
 
     def swept
-      restore("swept") { sweep(load_demo(port: WorldServer.port, tls: WorldServer.tls_port), scope: EVERYTHING) }
+      restore("swept") do
+        sweep(load_demo(port: WorldServer.port, tls: WorldServer.tls_port), scope: EVERYTHING)
+      end
     end
 
     # Runs a sweep here and now, as the worker would.

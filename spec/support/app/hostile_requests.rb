@@ -2,7 +2,8 @@
 
 require "json"
 
-# Seeded requests that nobody should send, made from the OpenAPI document: right and wrong names, types, sizes, encodings and bodies.
+# Seeded requests that nobody should send, made from the OpenAPI document: right and wrong names, types,
+# sizes, encodings and bodies.
 class HostileRequests
   WORKSPACES = ["skerry-line", "skerry-line", "skerry-line", "none", "%FF", "a/../b", ""].freeze
   TEXTS = ["", "0", "-1", "1", "999999999999999999999", "1e9", "NaN", "null", "true", "a" * 9_000, "%", "%zz", "%FF%FE", "%00", "'; DROP TABLE links;--", "2026-02-30",
@@ -18,7 +19,9 @@ class HostileRequests
   # @param seed [Integer]
   def initialize(document, seed)
     @random = Random.new(seed)
-    @operations = document["paths"].flat_map { |path, methods| methods.slice("get", "post", "put", "delete").map { |method, one| [method, path, one] } }
+    @operations = document["paths"].flat_map do |path, methods|
+      methods.slice("get", "post", "put", "delete").map { |method, one| [method, path, one] }
+    end
     @schemas = document["components"]["schemas"]
   end
 
@@ -67,7 +70,8 @@ class HostileRequests
 
   def of_type(schema, type, depth)
     case type
-    when "object" then schema["properties"].to_h.select { @random.rand < 0.85 }.transform_values { |one| like(one, depth + 1) }
+    when "object"
+      schema["properties"].to_h.select { @random.rand < 0.85 }.transform_values { |one| like(one, depth + 1) }
     when "array" then Array.new(@random.rand(3)) { like(schema["items"] || {}, depth + 1) }
     when "integer", "number" then one_of([0, 1, 2, -1, 10**12])
     when "boolean" then one_of([true, false])

@@ -8,8 +8,11 @@ module SpecDatabase
 
     def clear(tables)
       ActiveRecord::Base.connection.disable_referential_integrity do
-        # Migrations that copy tables leave a sequence of their own for what is temporary, which hides the one that counts.
-        (tables + %w[main.sqlite_sequence]).each { |table| ActiveRecord::Base.connection.execute("DELETE FROM #{table}") }
+        # Migrations that copy tables leave a sequence of their own for what is temporary, which hides the one
+        # that counts.
+        (tables + %w[main.sqlite_sequence]).each do |table|
+          ActiveRecord::Base.connection.execute("DELETE FROM #{table}")
+        end
       end
     end
 
@@ -31,7 +34,9 @@ module SpecDatabase
 
     module_function
 
-    def clear(tables) = ActiveRecord::Base.connection.execute("TRUNCATE #{tables.join(", ")} RESTART IDENTITY CASCADE")
+    def clear(tables)
+      ActiveRecord::Base.connection.execute("TRUNCATE #{tables.join(", ")} RESTART IDENTITY CASCADE")
+    end
 
     def keep(name) = beside { |server| server.exec("CREATE DATABASE #{name} TEMPLATE #{OWN}") }
 

@@ -2,8 +2,8 @@
 
 require "zip"
 
-# Spreadsheets as bytes, built by hand so that specs say what stands in them. A cell is a text, a number, or a Hash of `text` with
-# `link` (what it leads to) or `formula`.
+# Spreadsheets as bytes, built by hand so that specs say what stands in them. A cell is a text, a number, or a
+# Hash of `text` with `link` (what it leads to) or `formula`.
 module Books
   TYPES = "<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"/>"
   MAIN =

@@ -12,7 +12,9 @@ module CoreValues
 
   def demo_signatures
     @demo_signatures ||=
-      Dir[File.join(DEMO, "signatures", "*.json")].sort.map { |file| Orvant::Signal::Signature.read(File.read(file)) }
+      Dir[File.join(DEMO, "signatures", "*.json")].sort.map do |file|
+        Orvant::Signal::Signature.read(File.read(file))
+      end
   end
 
   # @return [Orvant::Trail::Follower] through a door that knows only the given hosts

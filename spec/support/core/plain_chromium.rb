@@ -4,7 +4,8 @@ require "ferrum"
 
 # Headless Chromium without any of ours: where does it end up? The judge of what following means.
 class PlainChromium
-  # addresses: of the documents that the window asked for, in order · final: the address that it shows at the end.
+  # addresses: of the documents that the window asked for, in order · final: the address that it shows at the
+  # end.
   Seen = Struct.new(:addresses, :final, keyword_init: true)
 
   # @param port [Integer] of the server that stands for every host of the domain example
@@ -40,7 +41,9 @@ class PlainChromium
     page = opened(context)
     asked = []
     page.on(:dialog) { |dialog, *| dialog.accept }
-    page.on("Network.requestWillBeSent") { |event| asked << event["request"]["url"] if event["type"] == "Document" && event["frameId"] == page.target_id }
+    page.on("Network.requestWillBeSent") do |event|
+      asked << event["request"]["url"] if event["type"] == "Document" && event["frameId"] == page.target_id
+    end
     page.command("Page.navigate", url: address)
     sleep seconds
     Seen.new(addresses: asked, final: shown(page))

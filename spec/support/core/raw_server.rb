@@ -2,13 +2,14 @@
 
 require "socket"
 
-# A server that answers each path with raw bytes, so that a spec can say exactly what stands on the wire, legal or not.
+# A server that answers each path with raw bytes, so that a spec can say exactly what stands on the wire,
+# legal or not.
 class RawServer
   attr_reader :port, :requests
 
   # @yieldparam request [String] the request line and headers
-  # @yieldreturn [String, Symbol, Array(String, Numeric)] the raw answer; with seconds, it stays open so long afterwards; `:hang` never answers, `:close` closes at once,
-  #   `:flood` never ends
+  # @yieldreturn [String, Symbol, Array(String, Numeric)] the raw answer; with seconds, it stays open so long
+  #   afterwards; `:hang` never answers, `:close` closes at once, `:flood` never ends
   # @param secure [OpenSSL::SSL::SSLContext, nil] where it speaks TLS
   def initialize(secure: nil, &answer)
     @answer = answer
@@ -28,7 +29,9 @@ class RawServer
   end
 
   # @return [String] an answer that leads elsewhere
-  def self.redirect(location, status: "302 Found", **headers) = page("", status: status, Location: location, **headers)
+  def self.redirect(location, status: "302 Found", **headers)
+    page("", status: status, Location: location, **headers)
+  end
 
   def stop
     @thread.kill

@@ -3,8 +3,8 @@
 require "json"
 require "openssl"
 
-# A small world in which a page sends to others by every way that browsers have: to a host that only collects, and to one that serves the
-# page's script as well. Each sending is told by its `ev`: way, moment and host.
+# A small world in which a page sends to others by every way that browsers have: to a host that only collects,
+# and to one that serves the page's script as well. Each sending is told by its `ev`: way, moment and host.
 module Sending
   add = ->(tag, more = "") { "const e=document.createElement('#{tag}');#{more};document.body.append(e)" }
   styled = ->(rule) { "const e=document.createElement('div');e.textContent='x';e.style.cssText='width:9px;height:9px;'+`#{rule}`;document.body.append(e)" }
@@ -47,7 +47,8 @@ module Sending
     "ping of a link" => add.call("a", "e.href='#x';e.ping=u;e.textContent='x'") + ";e.click()",
     "form" => form.call("f.method='post'"), "form, get" => form.call(""), "form, multipart" => form.call("f.method='post';f.enctype='multipart/form-data'"),
     "form, plain" => form.call("f.method='post';f.enctype='text/plain'"), "form to a new tab" => form.call("f.method='post';f.target='_blank'"), "form to a new tab, get" => form.call("f.target='_blank'"),
-    "form by its button" => form.call("f.method='post';f.action='/own';const b=f.querySelector('button');b.formAction=u;b.formTarget=f.target;b.click();f.target='never'").sub(";f.submit()", ""),
+    "form by its button" => form.call("f.method='post';f.action='/own';const b=f.querySelector('button');b.formAction=u;b.formTarget=f.target;b.click();f.target='never'")
+      .sub(";f.submit()", ""),
     "window" => "window.open(u)", "link to a new tab" => add.call("a", "e.href=u;e.target='_blank';e.textContent='x'") + ";e.click()",
     "own window" => "window.open('/window?'+encodeURIComponent(u))", "empty window" => "const w=window.open('');w&&(new w.Image().src=u)",
     "prefetch" => link.call("e.rel='prefetch'"), "preload of a picture" => link.call("e.rel='preload';e.as='image'"), "preload of data" => link.call("e.rel='preload';e.as='fetch';e.crossOrigin=''"),
@@ -96,12 +97,15 @@ module Sending
     path, query = request.split[1].split("?", 2)
     sent = query.to_s.gsub(/%([0-9A-Fa-f]{2})/) { $1.hex.chr }
     case path
-    when "/" then RawServer.page("<title>Sending</title><body><p>A page with something to read</p><button id=go>go</button><script src='//#{HOSTS["both"]}/tag.js'></script>")
-    when "/tag.js" then script("const HOSTS=#{JSON.generate(HOSTS)}, WAYS=#{JSON.generate(WAYS.values)};#{SCRIPT}")
+    when "/"
+      RawServer.page("<title>Sending</title><body><p>A page with something to read</p><button id=go>go</button><script src='//#{HOSTS["both"]}/tag.js'></script>")
+    when "/tag.js"
+      script("const HOSTS=#{JSON.generate(HOSTS)}, WAYS=#{JSON.generate(WAYS.values)};#{SCRIPT}")
     when "/shared.js" then script(sent)
     when "/service.js" then script("self.addEventListener('install',()=>fetch('#{sent}',{mode:'no-cors'}))")
     when "/window" then RawServer.page("<title>w</title><img src='#{sent}'>")
-    when "/violating" then RawServer.page("<title>v</title><script>1</script>", "Content-Security-Policy" => "script-src 'none'; report-uri #{sent}")
+    when "/violating"
+      RawServer.page("<title>v</title><script>1</script>", "Content-Security-Policy" => "script-src 'none'; report-uri #{sent}")
     else RawServer.page("own")
     end
   end
@@ -114,7 +118,8 @@ module Sending
   def name(number) = WAYS.keys.fetch(number)
 
   # @param directory [String] where a PEM file goes that makes the certificate trusted
-  # @return [Array(OpenSSL::SSL::SSLContext, String)] of a server that has all names of the world, and the file
+  # @return [Array(OpenSSL::SSL::SSLContext, String)] of a server that has all names of the world, and the
+  #   file
   def secure(directory)
     key = OpenSSL::PKey::EC.generate("prime256v1")
     one = OpenSSL::X509::Certificate.new

@@ -98,8 +98,9 @@ module Targets
   ].freeze
 
   # @param seed [Integer]
-  # @return [Array<Array(String, String)>] targets strung together from what makes targets hard, each with a base; hosts are plain, since
-  #   what no server can be called is refused by us where Chromium would ask for it
+  # @return [Array<Array(String, String)>] targets strung together from what makes targets hard, each with a
+  #   base; hosts are plain, since what no server can be called is refused by us where Chromium would ask for
+  #   it
   def self.strung(count, seed:)
     random = Random.new(seed)
     Array.new(count) do

@@ -5,7 +5,8 @@ require "zlib"
 require "zstd-ruby"
 require_relative "raw_server"
 
-# Ways of moving a visitor on, or of only seeming to: what each path answers. Anything else answers a page that stays.
+# Ways of moving a visitor on, or of only seeming to: what each path answers. Anything else answers a page
+# that stays.
 module Ways
   INERT = "<h1>A page with enough to read that nobody takes it for an empty one</h1>"
 

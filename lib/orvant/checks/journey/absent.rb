@@ -10,12 +10,16 @@ module Orvant
           fails: {"signals" => []}, passes: {"signals" => [["lead", 2]]}
         ACTION = "Move the conversion call below the base code of the tag, and let it run on this page."
 
-        def findings = subject.score.absent.map { |one| report(said(one), step: one.step, signals: subject.signals) }
+        def findings
+          subject.score.absent.map { |one| report(said(one), step: one.step, signals: subject.signals) }
+        end
 
         private
 
         def said(one)
-          return "The signal “#{one.event}” of #{one.tag} was expected #{one.times} times in step #{one.step} and left #{one.heard.size} times." if one.heard.any?
+          if one.heard.any?
+            return "The signal “#{one.event}” of #{one.tag} was expected #{one.times} times in step #{one.step} and left #{one.heard.size} times."
+          end
 
           "The signal “#{one.event}” of #{one.tag} was expected in step #{one.step} and never left: the conversion is not recorded."
         end

@@ -12,7 +12,13 @@ module Orvant
 
         def findings
           subject.score.extra.group_by { |signal| [signal.tag, signal.event, signal.step] }.map do |(tag, event, step), same|
-            report("The #{same.first.conversion? ? "conversion" : "signal"} “#{event}” of #{tag} left in step #{step}#{" #{same.size} times" if same.size > 1}, where nobody expects it.", step: step, signals: same).tap { |one| one.root = "#{one.root} #{event}" }
+            report(
+              "The #{same.first.conversion? ? "conversion" : "signal"} “#{event}” of #{tag} left in step #{step}#{" #{same.size} times" if same.size > 1}, where nobody expects it.",
+              step: step,
+              signals: same
+            ).tap do |one|
+              one.root = "#{one.root} #{event}"
+            end
           end
         end
       end

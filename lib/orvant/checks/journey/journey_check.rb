@@ -14,11 +14,15 @@ module Orvant
         end
 
         def lines(signals)
-          signals.map { |signal| "step #{signal.step}, after #{(signal.at / 1000.0).round(1)} s: #{signal.request}" }
+          signals.map do |signal|
+            "step #{signal.step}, after #{(signal.at / 1000.0).round(1)} s: #{signal.request}"
+          end
         end
 
         def report(message, step:, signals: [], action: self.class::ACTION, **facts)
-          finding(message, place: {"step" => step, "rehearsal" => subject.rehearsal}, evidence: lines(signals),
+          finding(message,
+            place: {"step" => step, "rehearsal" => subject.rehearsal},
+            evidence: lines(signals),
             root: "#{self.class.code} #{subject.rehearsal}",
             remedy: Remedy.new(action: action, at: "page", place: page_of(step)), **facts)
         end

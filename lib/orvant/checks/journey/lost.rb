@@ -35,20 +35,35 @@ module Orvant
           return "No parameter of #{to.page} and no cookie of both hosts handed it on." if names.empty?
 
           there = to.pairs.find { |pair| names.include?(pair.name) && !pair.value.to_s.empty? }
-          return "The parameter “#{names.first}”, which hands it on, does not stand in the address of #{to.page}." unless there
+          unless there
+            return "The parameter “#{names.first}”, which hands it on, does not stand in the address of #{to.page}."
+          end
 
           "The parameter “#{there.name}” stands in the address of #{to.page} with “#{there.value[0, 60]}”, and was not taken there."
         end
 
         def holdings
           subject.score.holding_otherwise.select { |one| one.role && one.kind != "field" }.map do |one|
-            report("#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, 80]}”"} in step #{one.step} where the landing says #{one.role} “#{one.wanted}”.", step: one.step, action: KEPT_ACTION).tap { |found| found.root = "#{found.root} #{one.name}" }
+            report(
+              "#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, 80]}”"} in step #{one.step} where the landing says #{one.role} “#{one.wanted}”.",
+              step: one.step,
+              action: KEPT_ACTION
+            ).tap do |found|
+              found.root = "#{found.root} #{one.name}"
+            end
           end
         end
 
         def lost(signal, roles)
-          pairs = roles.map { |role| "#{role} “#{subject.landing[role]}” became #{signal.values[role].to_s.empty? ? "nothing" : "“#{signal.values[role]}”"}" }
-          report("The conversion “#{signal.event}” of #{signal.tag} does not carry what the landing brought: #{pairs.join(", ")}. It is credited to the wrong channel.", step: signal.step, signals: [signal], action: one_host?(signal) ? KEPT_ACTION : ACTION)
+          pairs = roles.map do |role|
+            "#{role} “#{subject.landing[role]}” became #{signal.values[role].to_s.empty? ? "nothing" : "“#{signal.values[role]}”"}"
+          end
+          report(
+            "The conversion “#{signal.event}” of #{signal.tag} does not carry what the landing brought: #{pairs.join(", ")}. It is credited to the wrong channel.",
+            step: signal.step,
+            signals: [signal],
+            action: one_host?(signal) ? KEPT_ACTION : ACTION
+          )
         end
 
         def one_host?(signal)

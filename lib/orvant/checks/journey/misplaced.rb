@@ -12,7 +12,11 @@ module Orvant
 
         def findings
           subject.score.misplaced.map do |one, signal|
-            report("The signal “#{one.event}” of #{one.tag} was expected in step #{one.step}#{" from #{one.wish["page"]}" if one.wish["page"]} and left in step #{signal.step}, from #{Address.new(signal.page.to_s).page}.", step: signal.step, signals: [signal])
+            report(
+              "The signal “#{one.event}” of #{one.tag} was expected in step #{one.step}#{" from #{one.wish["page"]}" if one.wish["page"]} and left in step #{signal.step}, from #{Address.new(signal.page.to_s).page}.",
+              step: signal.step,
+              signals: [signal]
+            )
           end
         end
       end

@@ -15,7 +15,11 @@ module Orvant
         private
 
         def repeated(one, same)
-          report("The signal “#{one.event}” of #{one.tag} left #{same.size} times for one conversion (steps #{same.map(&:step).join(", ")}), so it is counted #{same.size} times.", step: same.last.step, signals: same)
+          report(
+            "The signal “#{one.event}” of #{one.tag} left #{same.size} times for one conversion (steps #{same.map(&:step).join(", ")}), so it is counted #{same.size} times.",
+            step: same.last.step,
+            signals: same
+          )
         end
       end
     end

@@ -12,7 +12,10 @@ module Orvant
 
         def findings
           step = subject.failed_step or return []
-          [report("Step #{step["number"]} (#{step["does"]}) could not be done, so nothing after it was rehearsed: #{step["error"]}", step: step["number"])]
+          [report(
+            "Step #{step["number"]} (#{step["does"]}) could not be done, so nothing after it was rehearsed: #{step["error"]}",
+            step: step["number"]
+          )]
         end
       end
     end

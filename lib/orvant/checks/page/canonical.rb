@@ -14,8 +14,15 @@ module Orvant
           here = Address.new(subject.visit.final_address).page
           return [] if Address.new(canonical).page.chomp("/") == here.chomp("/")
 
-          [finding("The page names #{canonical} as its canonical address, which is another page.", place: {"page" => subject.visit.page}, evidence: subject.lines + ["canonical: #{canonical}"],
-            root: "page/canonical #{subject.visit.path}", remedy: Remedy.new(action: "Name the page's own address as canonical, or link to the canonical one.", at: "page", place: subject.visit.path))]
+          [finding("The page names #{canonical} as its canonical address, which is another page.",
+            place: {"page" => subject.visit.page},
+            evidence: subject.lines + ["canonical: #{canonical}"],
+            root: "page/canonical #{subject.visit.path}",
+            remedy: Remedy.new(
+              action: "Name the page's own address as canonical, or link to the canonical one.",
+              at: "page",
+              place: subject.visit.path
+            ))]
         end
       end
     end

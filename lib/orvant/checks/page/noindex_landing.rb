@@ -12,8 +12,15 @@ module Orvant
         def findings
           return [] unless subject.facts["noindex"]
 
-          [finding("The landing page asks search engines not to list it (noindex).", place: {"page" => subject.visit.page}, evidence: subject.lines,
-            root: "page/noindex-landing #{subject.visit.path}", remedy: Remedy.new(action: "Take noindex off, or link to the page that is meant to be found.", at: "page", place: subject.visit.path))]
+          [finding("The landing page asks search engines not to list it (noindex).",
+            place: {"page" => subject.visit.page},
+            evidence: subject.lines,
+            root: "page/noindex-landing #{subject.visit.path}",
+            remedy: Remedy.new(
+              action: "Take noindex off, or link to the page that is meant to be found.",
+              at: "page",
+              place: subject.visit.path
+            ))]
         end
       end
     end

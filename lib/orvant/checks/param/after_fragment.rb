@@ -17,7 +17,11 @@ module Orvant
           moved = subject.structure.moved
           names = moved.map { |part| part[/\A[^=]*/] }.uniq
           [finding("#{names.join(", ")} #{(names.size == 1) ? "stands" : "stand"} behind #, where servers never see #{(names.size == 1) ? "it" : "them"} and most readers do not look.",
-            parameter: names.first, place: {"parameters" => names}, evidence: ["##{subject.fragment}"], edits: [], root: "param/after-fragment #{names.join(" ")}",
+            parameter: names.first,
+            place: {"parameters" => names},
+            evidence: ["##{subject.fragment}"],
+            edits: [],
+            root: "param/after-fragment #{names.join(" ")}",
             remedy: Remedy.new(at: "sighting", action: "Put #{names.join(", ")} before the #."))]
         end
       end

@@ -3,22 +3,27 @@
 module Orvant
   module Checks
     module Param
-      # One side of a link that a check may look at. Verdicts are remembered by the sides that checks have declared, so that a check which
-      # looks at something else is never answered from memory.
+      # One side of a link that a check may look at. Verdicts are remembered by the sides that checks have
+      # declared, so that a check which looks at something else is never answered from memory.
       #
-      # names: the methods of LinkSubject that it opens · mark: adds to a list what the codes and weights of findings depend on · settled:
-      # the same of a link with nothing wrong in any part by itself (LinkSubject#settled?), nil where then nothing is left of it.
+      # names: the methods of LinkSubject that it opens · mark: adds to a list what the codes and weights of
+      # findings depend on · settled: the same of a link with nothing wrong in any part by itself
+      # (LinkSubject#settled?), nil where then nothing is left of it.
       Aspect = Struct.new(:names, :mark, :settled, keyword_init: true) do
         # @param name [Symbol]
         # @return [Aspect]
         # @raise [ArgumentError] where there is none of the name
         def self.of(name)
-          Aspect::ALL.fetch(name) { raise ArgumentError, "There is no side “#{name}” of a link; there are #{Aspect::ALL.keys.join(", ")}." }
+          Aspect::ALL.fetch(name) do
+            raise ArgumentError,
+              "There is no side “#{name}” of a link; there are #{Aspect::ALL.keys.join(", ")}."
+          end
         end
       end
 
       class Aspect
-        # What every check may use: the rules are the same for all links that share a memory, and the rest only words a finding.
+        # What every check may use: the rules are the same for all links that share a memory, and the rest
+        # only words a finding.
         ALWAYS = %i[convention rules kind number_seen pair_at evidence].freeze
 
         same = ->(name) { ->(link, found) { found << link.public_send(name) } }
@@ -44,7 +49,16 @@ module Orvant
           # Parameters that carry no role.
           names: new(
             names: %i[foreign misnamed],
-            mark: ->(link, found) { link.foreign.each_value { |one| found.push(one.near, one.bare&.name, one.personal&.kind, !one.token.nil?) } }
+            mark: ->(link, found) {
+              link.foreign.each_value { |one|
+                found.push(
+                  one.near,
+                  one.bare&.name,
+                  one.personal&.kind,
+                  !one.token.nil?
+                )
+              }
+            }
           ),
           # What stands beside the parameters: in the user part, the path and the fragment.
           parts: new(
@@ -72,7 +86,11 @@ module Orvant
           host: new(names: %i[host], mark: same.call(:host), settled: same.call(:host)),
           path: new(names: %i[path], mark: same.call(:path), settled: same.call(:path)),
           # The whole of it: nothing is remembered beyond the very address.
-          address: new(names: %i[address seen], mark: ->(link, found) { found << link.seen.raw }, settled: ->(link, found) { found << link.seen.raw })
+          address: new(
+            names: %i[address seen],
+            mark: ->(link, found) { found << link.seen.raw },
+            settled: ->(link, found) { found << link.seen.raw }
+          )
         }.freeze
       end
     end

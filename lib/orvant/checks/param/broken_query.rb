@@ -15,8 +15,15 @@ module Orvant
 
         def findings
           breaks = subject.structure.breaks
-          [finding("At “#{breaks.first.stretch[0, 60]}” #{breaks.map(&:sentence).uniq.join("; ")}.", place: {"stretches" => breaks.map(&:stretch)}, evidence: [subject.evidence],
-            edits: [], root: "param/broken-query #{subject.page}", remedy: Remedy.new(at: "sighting", action: "Build the address anew: one ? before the first parameter, & between them, = between name and value."))]
+          [finding("At “#{breaks.first.stretch[0, 60]}” #{breaks.map(&:sentence).uniq.join("; ")}.",
+            place: {"stretches" => breaks.map(&:stretch)},
+            evidence: [subject.evidence],
+            edits: [],
+            root: "param/broken-query #{subject.page}",
+            remedy: Remedy.new(
+              at: "sighting",
+              action: "Build the address anew: one ? before the first parameter, & between them, = between name and value."
+            ))]
         end
       end
     end

@@ -21,7 +21,12 @@ module Orvant
         end
 
         def message(reading)
-          harm = loses_channel?(reading) ? "as written it reaches no channel, so its visits are unassigned" : "reports count it as another #{reading.role.name}"
+          harm =
+            if loses_channel?(reading)
+              "as written it reaches no channel, so its visits are unassigned"
+            else
+              "reports count it as another #{reading.role.name}"
+            end
           "#{reading.pair.name} is “#{reading.value}” where the convention asks for #{reading.role.letter_case} case: #{harm}."
         end
       end

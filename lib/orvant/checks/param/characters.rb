@@ -3,7 +3,8 @@
 module Orvant
   module Checks
     module Param
-      # Finds characters outside the permitted set, and letters of another script that look like the right ones.
+      # Finds characters outside the permitted set, and letters of another script that look like the right
+      # ones.
       class Characters < ValueCheck
         describes "param/characters", weight: "untidy",
           why: "A letter that only looks like another, or a sign that some tool rewrites, makes a second value that nobody can find by typing it.",
@@ -15,19 +16,31 @@ module Orvant
 
         # Offered only where every wrong character has one right one.
         def correction(reading)
-          reading.corrected if reading.role.characters.nil? || reading.role.characters.permit?(reading.legal.gsub(Tokens::HIDDEN_SIGN, ""))
+          if reading.role.characters.nil? ||
+              reading.role.characters.permit?(reading.legal.gsub(Tokens::HIDDEN_SIGN, ""))
+            reading.corrected
+          end
         end
 
         def place(reading) = {"characters" => wrong(reading)}
 
         def wrong(reading)
-          reading.tidy.each_char.select { |char| (reading.role.characters && !reading.role.characters.include?(char)) || (LookAlikes.map(reading.tidy) != reading.tidy && char.match?(LookAlikes::OTHER)) }.grep_v(Tokens::HIDDEN_SIGN).uniq
+          reading.tidy.each_char.select { |char|
+            (reading.role.characters &&
+            !reading.role.characters.include?(char)) ||
+              (LookAlikes.map(reading.tidy) != reading.tidy && char.match?(LookAlikes::OTHER))
+          }
+            .grep_v(Tokens::HIDDEN_SIGN).uniq
         end
 
         def message(reading)
           shown = wrong(reading).first(5).map { |char| "“#{char}”#{" (#{format("U+%04X", char.ord)})" unless char.ascii_only?}" }.join(", ")
-          return "#{reading.pair.name} writes letters with their accents apart (not in the composed form, NFC): it looks the same and is another value." if shown.empty?
-          return "#{reading.pair.name} mixes scripts within a word: #{shown} only look like the letters they stand for, so nobody finds the value by typing it." if LookAlikes.map(reading.tidy) != reading.tidy
+          if shown.empty?
+            return "#{reading.pair.name} writes letters with their accents apart (not in the composed form, NFC): it looks the same and is another value."
+          end
+          if LookAlikes.map(reading.tidy) != reading.tidy
+            return "#{reading.pair.name} mixes scripts within a word: #{shown} only look like the letters they stand for, so nobody finds the value by typing it."
+          end
 
           "#{reading.pair.name} holds #{shown}, outside the permitted characters (#{reading.role.characters})."
         end

@@ -7,15 +7,22 @@ module Orvant
       class CopiedName < SetCheck
         describes "param/copied-name", weight: "skews",
           why: "A copied ad that still names its first campaign credits that one with every click, and its own campaign with none.",
-          fails: ["utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals as campaign Seals of Lanternfind", "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals&a=1 as campaign Seals of Lanternfind",
-            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks as campaign Walks of Lanternfind", "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1 as campaign Walks of Lanternfind",
+          fails: ["utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals as campaign Seals of Lanternfind",
+            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals&a=1 as campaign Seals of Lanternfind",
+            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks as campaign Walks of Lanternfind",
+            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1 as campaign Walks of Lanternfind",
             "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=2 as campaign Seals of Lanternfind"],
-          passes: ["utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks as campaign Seals of Lanternfind", "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1 as campaign Walks of Lanternfind"]
+          passes: [
+            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks as campaign Seals of Lanternfind",
+            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1 as campaign Walks of Lanternfind"
+          ]
         # A name is a campaign's own where so many of its ads write it.
         OWN = 2
         COPY = /\bcopy\b|\bcopied\b|\bduplicate\b|\bkopie\b|\bcopie\b|\bcopia\b|\bkopi\b/i
 
-        def findings = subject.ads.group_by { |_, one, _| one.facts["network"] }.values.flat_map { |ads| of_network(ads) }
+        def findings
+          subject.ads.group_by { |_, one, _| one.facts["network"] }.values.flat_map { |ads| of_network(ads) }
+        end
 
         private
 
@@ -31,7 +38,8 @@ module Orvant
           value if count.to_i >= OWN && count > ads.size / 2
         end
 
-        # Where nothing tells what its own campaign writes, only an ad that says it is a copy is believed to be one.
+        # Where nothing tells what its own campaign writes, only an ad that says it is a copy is believed to
+        # be one.
         def copied(ad, campaign, own, owners)
           id, sighting, value = ad
           owner = owners[value]
@@ -44,8 +52,17 @@ module Orvant
         def report(id, sighting, value, campaign, owner, own)
           role = subject.convention.role("campaign")
           finding("#{sighting.place.to_s.empty? ? "An ad" : "“#{sighting.place}”"} stands in the campaign “#{campaign}” and writes “#{value}”, the name of “#{owner}”: that one is credited with its clicks.",
-            parameter: role.carrier, place: {"role" => "campaign", "name" => value, "links" => [id].compact}, evidence: ["#{role.carrier}=#{value}"], correction: own, root: "param/copied-name #{sighting.key || sighting.place || id}",
-            remedy: Remedy.new(at: "convention", place: sighting.place.to_s, action: "Write #{own ? "“#{own}”" : "the name of its own campaign"} in #{role.carrier} of this ad.", value: own))
+            parameter: role.carrier,
+            place: {"role" => "campaign", "name" => value, "links" => [id].compact},
+            evidence: ["#{role.carrier}=#{value}"],
+            correction: own,
+            root: "param/copied-name #{sighting.key || sighting.place || id}",
+            remedy: Remedy.new(
+              at: "convention",
+              place: sighting.place.to_s,
+              action: "Write #{own ? "“#{own}”" : "the name of its own campaign"} in #{role.carrier} of this ad.",
+              value: own
+            ))
         end
       end
     end

@@ -14,7 +14,8 @@ module Orvant
         def self.concerns?(subject) = subject.readings.size > 1
 
         def findings
-          subject.readings.group_by(&:role).select { |_, readings| readings.size > 1 }.map { |role, readings| report(role, readings) }
+          subject.readings.group_by(&:role).select { |_, readings| readings.size > 1 }
+            .map { |role, readings| report(role, readings) }
         end
 
         private
@@ -22,9 +23,12 @@ module Orvant
         def report(role, readings)
           equal = readings.map(&:corrected).uniq.size == 1
           finding("#{names(readings)}: the #{role.name} is given #{(readings.size == 2) ? "twice" : "#{readings.size} times"}#{said(readings)}.",
-            parameter: readings.last.pair.name, place: {"role" => role.name, "pairs" => numbers(role)}, evidence: readings.map { |reading| reading.pair.raw },
+            parameter: readings.last.pair.name,
+            place: {"role" => role.name, "pairs" => numbers(role)},
+            evidence: readings.map { |reading| reading.pair.raw },
             edits: (numbers(role).drop(1).map { |number| Edit.new(pair: subject.pair_at(number), remove: true) } if equal),
-            root: "param/duplicate #{readings.map { |reading| reading.pair.name }.uniq.join(" ")}", remedy: Remedy.new(at: "sighting", action: "Keep one #{role.name} on the links here."))
+            root: "param/duplicate #{readings.map { |reading| reading.pair.name }.uniq.join(" ")}",
+            remedy: Remedy.new(at: "sighting", action: "Keep one #{role.name} on the links here."))
         end
 
         def numbers(role) = subject.numbers_of(role)
@@ -33,7 +37,11 @@ module Orvant
 
         def said(readings)
           values = readings.map(&:value)
-          (values.uniq.size == 1) ? ", with one value" : ", and readers disagree: those that take the first record “#{values.first}”, those that take the last “#{values.last}”"
+          if values.uniq.size == 1
+            ", with one value"
+          else
+            ", and readers disagree: those that take the first record “#{values.first}”, those that take the last “#{values.last}”"
+          end
         end
       end
     end

@@ -16,18 +16,30 @@ module Orvant
 
         def weight(reading) = subject.required?(reading.role) ? "breaks" : "untidy"
 
-        def message(reading) = "#{reading.pair.name} is there but empty, so the #{reading.role.name} is not recorded."
+        def message(reading)
+          "#{reading.pair.name} is there but empty, so the #{reading.role.name} is not recorded."
+        end
 
         # The one value that the rest of the link leaves.
         def correction(reading)
           role = reading.role.name
-          return unless LinkSubject::LEADING.include?(role) && subject.required?(reading.role) && subject.readings_of(role).size == 1
+          unless LinkSubject::LEADING.include?(role) &&
+              subject.required?(reading.role) &&
+              subject.readings_of(role).size == 1
+            return
+          end
 
-          subject.only_value(role) if (LinkSubject::LEADING - [role]).all? { |other| subject.mended[other].to_s != "" }
+          if (LinkSubject::LEADING - [role]).all? { |other| subject.mended[other].to_s != "" }
+            subject.only_value(role)
+          end
         end
 
         def remedy(reading, correction)
-          correction ? {action: "Write “#{correction}” in #{reading.pair.name}.", value: correction} : {action: "Give #{reading.pair.name} its value."}
+          if correction
+            {action: "Write “#{correction}” in #{reading.pair.name}.", value: correction}
+          else
+            {action: "Give #{reading.pair.name} its value."}
+          end
         end
       end
     end

@@ -3,7 +3,8 @@
 module Orvant
   module Checks
     module Param
-      # Finds values that were encoded twice, hold escapes that mean nothing, or write their blanks in two ways.
+      # Finds values that were encoded twice, hold escapes that mean nothing, or write their blanks in two
+      # ways.
       class Encoding < ValueCheck
         describes "param/encoding", weight: "skews",
           why: "A value encoded twice is recorded with its percent signs; an escape that means nothing is recorded as a question mark, or as it stands.",
@@ -15,16 +16,26 @@ module Orvant
 
         # Written anew, a value's blanks are all written alike.
         def report(reading, number)
-          super.tap { |finding| finding.edits ||= [Edit.new(pair: subject.pair_at(number), value: reading.corrected)] if reading.mixed_blanks? && !reading.lost? }
+          super.tap do |finding|
+            if reading.mixed_blanks? && !reading.lost?
+              finding.edits ||= [Edit.new(pair: subject.pair_at(number), value: reading.corrected)]
+            end
+          end
         end
 
         # What the bytes were meant to be cannot be told.
         def correction(reading) = (reading.corrected unless reading.lost?)
 
         def message(reading)
-          return "#{reading.pair.name} holds a zero byte, at which some readers stop." if reading.value.include?("\u0000")
-          return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.plain}”." if reading.plain != reading.value
-          return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things." if reading.lost?
+          if reading.value.include?("\u0000")
+            return "#{reading.pair.name} holds a zero byte, at which some readers stop."
+          end
+          if reading.plain != reading.value
+            return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.plain}”."
+          end
+          if reading.lost?
+            return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things."
+          end
 
           "#{reading.pair.name} writes its blanks both as + and as %20: readers that take + literally see another value."
         end

@@ -13,20 +13,40 @@ module Orvant
         def findings
           subject.identifiers.filter_map do |identifier|
             pairs = subject.pairs_for(identifier)
-            next report(identifier, pairs, lack(identifier, pairs)) if pairs.all? { |pair| pair.value.strip.empty? }
+            if pairs.all? { |pair| pair.value.strip.empty? }
+              next report(identifier, pairs, lack(identifier, pairs))
+            end
 
             strange = pairs.find { |pair| subject.demanded_otherwise(pair) == identifier }
-            report(identifier, [strange], "The link carries #{identifier.parameter} with #{strange.value}, where #{identifier.token} is asked for: its clicks cannot be joined to their cost.") if strange
+            if strange
+              report(
+                identifier,
+                [strange],
+                "The link carries #{identifier.parameter} with #{strange.value}, where #{identifier.token} is asked for: its clicks cannot be joined to their cost."
+              )
+            end
           end
         end
 
         private
 
-        def lack(identifier, pairs) = "The link carries no #{identifier.parameter}#{", it is there but empty" if pairs.any?}: its clicks cannot be told apart or joined to their cost."
+        def lack(identifier, pairs)
+          "The link carries no #{identifier.parameter}#{", it is there but empty" if pairs.any?}: its clicks cannot be told apart or joined to their cost."
+        end
 
         def report(identifier, pairs, message)
-          finding(message, parameter: identifier.parameter, place: {"parameter" => identifier.parameter}, evidence: [subject.evidence], root: "param/identifier #{identifier.parameter}",
-            correction: correction(identifier), edits: edits(identifier, pairs), remedy: Remedy.new(at: "sighting", action: "Add #{written(identifier)} to the links here.", value: identifier.token && written(identifier)))
+          finding(message,
+            parameter: identifier.parameter,
+            place: {"parameter" => identifier.parameter},
+            evidence: [subject.evidence],
+            root: "param/identifier #{identifier.parameter}",
+            correction: correction(identifier),
+            edits: edits(identifier, pairs),
+            remedy: Remedy.new(
+              at: "sighting",
+              action: "Add #{written(identifier)} to the links here.",
+              value: identifier.token && written(identifier)
+            ))
         end
 
         # Only an ad's token is still filled.
@@ -36,7 +56,11 @@ module Orvant
           return unless correction(identifier)
 
           value = Address::Pair::Written.new(identifier.token)
-          pairs.empty? ? [Edit.new(name: identifier.parameter, value: value)] : [Edit.new(pair: pairs.first, value: value)]
+          if pairs.empty?
+            [Edit.new(name: identifier.parameter, value: value)]
+          else
+            [Edit.new(pair: pairs.first, value: value)]
+          end
         end
 
         def written(identifier) = [identifier.parameter, identifier.token].compact.join("=")

@@ -3,7 +3,8 @@
 module Orvant
   module Checks
     module Param
-      # Finds campaign parameters on links between own pages. It silences the rest of the family where a link stands nowhere else.
+      # Finds campaign parameters on links between own pages. It silences the rest of the family where a link
+      # stands nowhere else.
       class Internal < Check
         describes "param/internal", weight: "breaks",
           why: "Campaign parameters on a link inside the site overwrite the visit's real source: the newsletter that brought the visitor loses the sale to a banner on the home page.",
@@ -17,8 +18,16 @@ module Orvant
           return [] if names.empty?
 
           [finding("The link stands on #{pages.join(", ")}, a page of your own, and carries #{names.join(", ")}: whoever follows it loses the source that brought them.",
-            parameter: names.first, place: {"parameters" => names, "pages" => pages}, evidence: [subject.evidence] + pages.map { |page| "on #{page}" },
-            corrected_address: subject.without(names).raw, root: "param/internal #{pages.first}", remedy: Remedy.new(action: "Take #{names.join(", ")} off the links on this page.", at: "page", place: pages.first))]
+            parameter: names.first,
+            place: {"parameters" => names, "pages" => pages},
+            evidence: [subject.evidence] + pages.map { |page| "on #{page}" },
+            corrected_address: subject.without(names).raw,
+            root: "param/internal #{pages.first}",
+            remedy: Remedy.new(
+              action: "Take #{names.join(", ")} off the links on this page.",
+              at: "page",
+              place: pages.first
+            ))]
         end
 
         private

@@ -3,7 +3,8 @@
 module Orvant
   module Checks
     module Param
-      # Finds links whose place carried required roles when its source was last read, and carries them no more.
+      # Finds links whose place carried required roles when its source was last read, and carries them no
+      # more.
       class Lost < Check
         describes "param/lost", weight: "breaks",
           why: "An ad whose format was changed or a message that was built anew loses its parameters silently: from that day on its visits have no source.",
@@ -26,14 +27,24 @@ module Orvant
           written = sighting.facts["lost written"].to_s
           by = sighting.facts["lost by"]
           finding("#{sighting.place.to_s.empty? ? "It" : "“#{sighting.place}”"} carried its #{roles.join(" and ")} when its source was last read, and does not any more#{" (#{by})" if by}: its visits have no source.",
-            parameter: subject.rules.role(roles.first).carrier, place: {"roles" => roles}, evidence: [subject.evidence, ("before: #{written}" unless written.empty?)].compact, edits: edits(roles, written), root: "param/lost #{sighting.key || sighting.place}",
-            remedy: Remedy.new(at: "sighting", action: "Put back what was lost#{": #{written}" unless written.empty?}.", value: (written unless written.empty?)))
+            parameter: subject.rules.role(roles.first).carrier,
+            place: {"roles" => roles},
+            evidence: [subject.evidence, ("before: #{written}" unless written.empty?)].compact,
+            edits: edits(roles, written),
+            root: "param/lost #{sighting.key || sighting.place}",
+            remedy: Remedy.new(
+              at: "sighting",
+              action: "Put back what was lost#{": #{written}" unless written.empty?}.",
+              value: (written unless written.empty?)
+            ))
         end
 
         def edits(roles, written)
           carriers = roles.flat_map { |role| subject.rules.role(role).carriers }
           pairs = Address::Pair.split(written).select { |pair| carriers.include?(pair.name) }
-          pairs.map { |pair| Edit.new(name: pair.name, value: Address::Pair::Written.new(pair.raw_value)) } if pairs.any?
+          if pairs.any?
+            pairs.map { |pair| Edit.new(name: pair.name, value: Address::Pair::Written.new(pair.raw_value)) }
+          end
         end
       end
     end

@@ -16,8 +16,13 @@ module Orvant
           lacking.map do |role|
             value = subject.only_value(role.name)
             finding("The link carries no #{role.name} (#{role.carrier}), so reports cannot say where its visits came from.#{in_path(role)}",
-              parameter: role.carrier, place: {"role" => role.name}, evidence: [subject.evidence], correction: value,
-              edits: value && [Edit.new(name: role.carrier, value: value)], root: "param/missing", remedy: remedy(lacking))
+              parameter: role.carrier,
+              place: {"role" => role.name},
+              evidence: [subject.evidence],
+              correction: value,
+              edits: value && [Edit.new(name: role.carrier, value: value)],
+              root: "param/missing",
+              remedy: remedy(lacking))
           end
         end
 

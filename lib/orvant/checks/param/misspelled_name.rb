@@ -12,7 +12,13 @@ module Orvant
         means :no_value
 
         def findings
-          subject.misnamed.sort.map { |number, near| (near.size == 1) ? report(subject.pair_at(number), number, near.first) : unclear(subject.pair_at(number), number, near) }
+          subject.misnamed.sort.map do |number, near|
+            if near.size == 1
+              report(subject.pair_at(number), number, near.first)
+            else
+              unclear(subject.pair_at(number), number, near)
+            end
+          end
         end
 
         private
@@ -20,11 +26,18 @@ module Orvant
         # The same slip may lead to two names.
         def unclear(pair, number, near)
           finding("#{shown(pair.name)} is a slip away from #{near.join(" and from ")}, and is neither: nobody reads its value.",
-            parameter: pair.name, place: {"pair" => subject.number_seen(number), "name" => true}.compact, evidence: [pair.raw], root: "param/misspelled-name #{pair.name}",
-            remedy: Remedy.new(at: "sighting", action: "Write the name that was meant, #{near.join(" or ")}, instead of #{shown(pair.name)}."))
+            parameter: pair.name,
+            place: {"pair" => subject.number_seen(number), "name" => true}.compact,
+            evidence: [pair.raw],
+            root: "param/misspelled-name #{pair.name}",
+            remedy: Remedy.new(
+              at: "sighting",
+              action: "Write the name that was meant, #{near.join(" or ")}, instead of #{shown(pair.name)}."
+            ))
         end
 
-        # Where the carrier stands besides, the other name can only go; what it says in its stead nobody can tell.
+        # Where the carrier stands besides, the other name can only go; what it says in its stead nobody can
+        # tell.
         def edits(pair, meant)
           carried = subject.occurrences(meant)
           return [Edit.new(pair: pair, name: meant)] if carried.empty?
@@ -35,9 +48,16 @@ module Orvant
         def report(pair, number, meant)
           role = subject.rules.carriers[meant]
           finding("#{shown(pair.name)} is not #{meant}, so nobody reads its value#{" as the #{role.name}" if role}.",
-            parameter: pair.name, place: {"pair" => subject.number_seen(number), "role" => role&.name, "name" => true}.compact, evidence: [pair.raw], correction: meant,
+            parameter: pair.name,
+            place: {"pair" => subject.number_seen(number), "role" => role&.name, "name" => true}.compact,
+            evidence: [pair.raw],
+            correction: meant,
             edits: edits(pair, meant), root: "param/misspelled-name #{pair.name}",
-            remedy: Remedy.new(at: "sighting", action: "Write #{meant} instead of #{shown(pair.name)}.", value: meant))
+            remedy: Remedy.new(
+              at: "sighting",
+              action: "Write #{meant} instead of #{shown(pair.name)}.",
+              value: meant
+            ))
         end
 
         def shown(name) = name.match?(/\A[\w-]+\z/) ? name : name.inspect

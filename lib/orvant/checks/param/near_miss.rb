@@ -13,7 +13,9 @@ module Orvant
         private
 
         def message(reading)
-          return "#{reading.pair.name} is “#{reading.value}”, another name for “#{reading.corrected}”: reports count the two apart." if reading.role.vocabulary.canonical(reading.folded)
+          if reading.role.vocabulary.canonical(reading.folded)
+            return "#{reading.pair.name} is “#{reading.value}”, another name for “#{reading.corrected}”: reports count the two apart."
+          end
 
           "#{reading.pair.name} is “#{reading.value}”, a slip away from “#{reading.corrected}”: reports count the two apart."
         end

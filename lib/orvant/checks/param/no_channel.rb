@@ -23,7 +23,11 @@ module Orvant
         # Silent where the medium has a finding of its own, and where the link says two things.
         def judgeable?
           mediums = subject.readings_of("medium")
-          mediums.any? && mediums.all?(&:sound?) && (mediums + subject.readings_of("source")).none? { |reading| reading.tokens.templated? } && agree?("source") && agree?("medium")
+          mediums.any? &&
+            mediums.all?(&:sound?) &&
+            (mediums + subject.readings_of("source")).none? { |reading| reading.tokens.templated? } &&
+            agree?("source") &&
+            agree?("medium")
         end
 
         def agree?(role) = subject.readings_of(role).map(&:value).uniq.size < 2
@@ -34,7 +38,11 @@ module Orvant
             parameter: medium.pair.name, place: {"role" => "medium", "pair" => subject.number_of(medium)},
             evidence: (subject.readings_of("source") + [medium]).map { |reading| reading.pair.raw },
             root: "param/no-channel #{subject.as_written["source"]} / #{medium.value}",
-            remedy: Remedy.new(action: "Give source “#{subject.as_written["source"]}” with medium “#{medium.value}” a channel, or a medium that has one.", at: "convention", place: "Channel rules"))
+            remedy: Remedy.new(
+              action: "Give source “#{subject.as_written["source"]}” with medium “#{medium.value}” a channel, or a medium that has one.",
+              at: "convention",
+              place: "Channel rules"
+            ))
         end
       end
     end

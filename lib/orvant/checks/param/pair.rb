@@ -13,7 +13,11 @@ module Orvant
 
         def findings
           source, medium = %w[source medium].map { |role| value(role) }
-          (source && medium && permitted(source).any? && !permitted(source).include?(medium)) ? [report(source, medium)] : []
+          if source && medium && permitted(source).any? && !permitted(source).include?(medium)
+            [report(source, medium)]
+          else
+            []
+          end
         end
 
         private
@@ -22,7 +26,15 @@ module Orvant
         def value(role)
           readings = subject.readings_of(role)
           values = readings.map(&:corrected)
-          values.first if values.any? && values.uniq.size == 1 && readings.all? { |one| one.legible? && !one.tokens.templated? && one.role.vocabulary.include?(one.corrected) }
+          if values.any? &&
+              values.uniq.size == 1 &&
+              readings.all? { |one|
+                one.legible? &&
+                    !one.tokens.templated? &&
+                    one.role.vocabulary.include?(one.corrected)
+              }
+            values.first
+          end
         end
 
         def permitted(source) = subject.convention.mediums_of(source)
@@ -32,9 +44,17 @@ module Orvant
           fitting = permitted(source)
           only = fitting.first if fitting.size == 1 && subject.readings_of("medium").size == 1
           finding("Source “#{source}” and medium “#{medium}” are not permitted together, so these visits stand apart from the rest of #{source}; it goes with #{fitting.map { |one| "“#{one}”" }.join(" or ")}.",
-            parameter: reading.pair.name, place: {"role" => "medium"}, evidence: [subject.readings_of("source").first.pair.raw, reading.pair.raw], correction: only,
-            edits: only && [Edit.new(pair: subject.pair_of(reading), value: only)], root: "param/pair #{source} / #{medium}",
-            remedy: Remedy.new(at: "sighting", action: "Give source “#{source}” one of its own mediums: #{fitting.join(", ")}.", value: only))
+            parameter: reading.pair.name,
+            place: {"role" => "medium"},
+            evidence: [subject.readings_of("source").first.pair.raw, reading.pair.raw],
+            correction: only,
+            edits: only && [Edit.new(pair: subject.pair_of(reading), value: only)],
+            root: "param/pair #{source} / #{medium}",
+            remedy: Remedy.new(
+              at: "sighting",
+              action: "Give source “#{source}” one of its own mediums: #{fitting.join(", ")}.",
+              value: only
+            ))
         end
       end
     end

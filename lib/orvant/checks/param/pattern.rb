@@ -16,14 +16,24 @@ module Orvant
 
         def fit(reading) = reading.role.segments.match(reading.folded)
 
-        def place(reading) = reading.tokens.misplaced ? {} : {"segment" => fit(reading).segment&.name, "stretch" => fit(reading).text}.compact
+        def place(reading)
+          if reading.tokens.misplaced
+            {}
+          else
+            {"segment" => fit(reading).segment&.name, "stretch" => fit(reading).text}.compact
+          end
+        end
 
         def message(reading)
           token = reading.tokens.misplaced
-          return "#{reading.pair.name} holds #{token.text}, but the #{reading.role.name} may hold no token: its parts cannot be told from what fills it." if token
+          if token
+            return "#{reading.pair.name} holds #{token.text}, but the #{reading.role.name} may hold no token: its parts cannot be told from what fills it."
+          end
 
           fit = fit(reading)
-          return "#{reading.pair.name} is “#{reading.value}”: behind its last segment stands “#{fit.text}”, where the name (#{reading.role.segments}) should end." unless fit.segment
+          unless fit.segment
+            return "#{reading.pair.name} is “#{reading.value}”: behind its last segment stands “#{fit.text}”, where the name (#{reading.role.segments}) should end."
+          end
 
           "#{reading.pair.name} is “#{reading.value}”: where its segment “#{fit.segment.name}” should be stands #{fit.text.empty? ? "nothing" : "“#{fit.text}”"}, and #{fit.segment.expected} is expected."
         end

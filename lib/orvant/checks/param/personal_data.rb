@@ -10,7 +10,11 @@ module Orvant
           fails: "utm_source=island-letter&utm_medium=email&guest=kari%40post.example", passes: "utm_source=island-letter&utm_medium=email&guest=4711"
         reads :values, :required, :names, :parts
 
-        KINDS = {"mail" => "a mail address", "phone" => "a telephone number", "name" => "a person's name"}.freeze
+        KINDS = {
+          "mail" => "a mail address",
+          "phone" => "a telephone number",
+          "name" => "a person's name"
+        }.freeze
 
         def findings = in_values + in_others + in_parts
 
@@ -19,7 +23,13 @@ module Orvant
         def in_values
           subject.unsound.select { |one| one.reading.faults.include?(:personal) }.map do |one|
             role = one.reading.role
-            report(one.reading.personal, "#{one.reading.pair.name}=…", subject.pair_at(one.number), place: {"role" => role.name, "pair" => one.number}, removable: !subject.required?(role))
+            report(
+              one.reading.personal,
+              "#{one.reading.pair.name}=…",
+              subject.pair_at(one.number),
+              place: {"role" => role.name, "pair" => one.number},
+              removable: !subject.required?(role)
+            )
           end
         end
 
@@ -31,12 +41,23 @@ module Orvant
         end
 
         # User, path and fragment cannot be taken away without breaking the link.
-        def in_parts = subject.personal_parts.map { |part, hit| report(hit, "the #{part}", nil, place: {"part" => part}, removable: false) }
+        def in_parts
+          subject.personal_parts.map do |part, hit|
+            report(hit, "the #{part}", nil, place: {"part" => part}, removable: false)
+          end
+        end
 
         def report(hit, where, pair, place:, removable: true)
           finding("#{where} holds #{KINDS[hit.kind]}: it is handed to every server and report on the way#{", where it must not be" if hit.kind != "name"}.",
-            parameter: pair&.name, place: place.merge("personal" => hit.kind), evidence: [Orvant::PersonalData::MASK], edits: ([Edit.new(pair: pair, remove: true)] if pair && removable),
-            root: "param/personal-data #{pair&.name || place["part"]}", remedy: Remedy.new(at: "sighting", action: "Take #{KINDS[hit.kind]} out of #{pair&.name || "the #{place["part"]}"}."))
+            parameter: pair&.name,
+            place: place.merge("personal" => hit.kind),
+            evidence: [Orvant::PersonalData::MASK],
+            edits: ([Edit.new(pair: pair, remove: true)] if pair && removable),
+            root: "param/personal-data #{pair&.name || place["part"]}",
+            remedy: Remedy.new(
+              at: "sighting",
+              action: "Take #{KINDS[hit.kind]} out of #{pair&.name || "the #{place["part"]}"}."
+            ))
         end
       end
     end

@@ -3,10 +3,12 @@
 module Orvant
   module Checks
     module Param
-      # One value of one role on an address, with what is wrong with it. Later faults are judged as if the earlier ones were mended, so
-      # that one root makes one finding. It depends on what is written and on the rules alone, so that links of one scope share it.
+      # One value of one role on an address, with what is wrong with it. Later faults are judged as if the
+      # earlier ones were mended, so that one root makes one finding. It depends on what is written and on the
+      # rules alone, so that links of one scope share it.
       class Reading
-        # Words that can hold no blank, escape, token or mail address, as most values are. Delimiters of tokens hold other signs by their schema.
+        # Words that can hold no blank, escape, token or mail address, as most values are. Delimiters of
+        # tokens hold other signs by their schema.
         WORDS = /\A[a-z0-9]+(?:-[a-z0-9]+)*\z/
         MALFORMED = /%(?![0-9A-Fa-f]{2})/
 
@@ -16,7 +18,9 @@ module Orvant
         #
         # @return [Reading]
         def self.of(pair, role, convention, kind:, network:, rules:)
-          rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) { new(pair, role, convention, kind: kind, network: network, rules: rules) }
+          rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) do
+            new(pair, role, convention, kind: kind, network: network, rules: rules)
+          end
         end
 
         # @param pair [Address::Pair]
@@ -24,7 +28,8 @@ module Orvant
         # @param convention [Convention]
         # @param kind [String, nil] of link
         # @param network [String, nil] whose ad it is
-        # @param rules [Convention::Rulebook] of the link's scope: another of its roles may be the value's place
+        # @param rules [Convention::Rulebook] of the link's scope: another of its roles may be the value's
+        #   place
         def initialize(pair, role, convention, kind: nil, network: nil, rules: nil)
           @pair = pair
           @role = role
@@ -40,8 +45,9 @@ module Orvant
         # @return [Boolean] whether the name is not the carrier it was meant to be
         def misnamed? = !role.carriers.include?(pair.name)
 
-        # @return [Array<Symbol>] what is wrong with the value, by stages: `:empty`, `:personal`, `:unfilled`, `:unknown_token` (each alone),
-        #   `:encoding`, `:whitespace`, `:characters`, `:case`, then one of `:near_miss`, `:wrong_role`, `:unknown_value`, `:pattern`; `:too_long`
+        # @return [Array<Symbol>] what is wrong with the value, by stages: `:empty`, `:personal`, `:unfilled`,
+        #   `:unknown_token` (each alone), `:encoding`, `:whitespace`, `:characters`, `:case`, then one of
+        #   `:near_miss`, `:wrong_role`, `:unknown_value`, `:pattern`; `:too_long`
         def faults = @faults ||= find_faults.freeze
 
         # @return [Boolean] whether nothing at all is wrong with the value by itself
@@ -58,7 +64,9 @@ module Orvant
         def mark = @mark ||= @rules.number([role.name, faults, misnamed?, telling? && [value, corrected]])
 
         # @return [Boolean] whether the very value counts: channels depend on it
-        def telling? = LinkSubject::LEADING.include?(role.name) || convention.channel_rules.fields.include?(role.name)
+        def telling?
+          LinkSubject::LEADING.include?(role.name) || convention.channel_rules.fields.include?(role.name)
+        end
 
         # @return [Boolean] whether the value can be judged further than whether there is one
         def legible? = !blank? && !personal && !tokens.unfilled && !tokens.unknown
@@ -73,13 +81,18 @@ module Orvant
         end
 
         # @return [Tokens]
-        def tokens = @tokens ||= Tokens.new(pair, plain, convention, network: network, ad: @kind == "ad", role: role)
+        def tokens
+          @tokens ||= Tokens.new(pair, plain, convention, network: network, ad: @kind == "ad", role: role)
+        end
 
         # @return [String] decoded as often as it was encoded
         def plain
           @plain ||= begin
             text = value
-            text = Address::Pair.decode(text) while text.match?(/%\h\h/) && Address::Pair.decode(text).then { |opened| !opened.include?("\uFFFD") && opened != text }
+            text = Address::Pair.decode(text) while text.match?(/%\h\h/) && Address::Pair.decode(text).then { |opened|
+              !opened.include?("\uFFFD") &&
+                  opened != text
+            }
             text
           end
         end
@@ -90,19 +103,33 @@ module Orvant
         end
 
         # @return [Boolean] whether bytes or escapes mean nothing, so that nobody can tell what was meant
-        def lost? = pair.raw_value.match?(MALFORMED) || value.include?("\u0000") || (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i))
+        def lost?
+          pair.raw_value.match?(MALFORMED) ||
+            value.include?("\u0000") ||
+            (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i))
+        end
 
         def mixed_blanks? = pair.raw_value.include?("+") && pair.raw_value.include?("%20")
 
-        # @return [String] without white space, invisible signs and trailing punctuation; the separator stands for inner spaces. Tokens that a
-        #   click will fill are hidden, here and in what follows from it: only the text around them is judged.
+        # @return [String] without white space, invisible signs and trailing punctuation; the separator stands
+        #   for inner spaces. Tokens that a click will fill are hidden, here and in what follows from it: only
+        #   the text around them is judged.
         def tidy = @tidy ||= Tidy.of(body, role)
 
-        # @return [String] composed (NFC), with look-alikes and characters that are not permitted mapped, where only one reading makes sense
-        def legal = @legal ||= LookAlikes.map(composed(tidy)).then { |text| role.characters ? role.characters.map(text, role.separator) : text }
+        # @return [String] composed (NFC), with look-alikes and characters that are not permitted mapped,
+        #   where only one reading makes sense
+        def legal
+          @legal ||= LookAlikes.map(composed(tidy)).then do |text|
+            role.characters ? role.characters.map(text, role.separator) : text
+          end
+        end
 
         # @return [Boolean]
-        def characters_wrong? = LookAlikes.map(tidy) != tidy || composed(tidy) != tidy || !(role.characters.nil? || role.characters.permit?(tidy.gsub(Tokens::HIDDEN_SIGN, "")))
+        def characters_wrong?
+          LookAlikes.map(tidy) != tidy ||
+            composed(tidy) != tidy ||
+            !(role.characters.nil? || role.characters.permit?(tidy.gsub(Tokens::HIDDEN_SIGN, "")))
+        end
 
         # @return [String] in the letter case of the rule
         def folded = @folded ||= role.fold(legal)
@@ -117,7 +144,9 @@ module Orvant
         def meant
           return @meant if defined?(@meant)
 
-          @meant = role.vocabulary.known(folded) || role.vocabulary.near(folded) || (role.segments&.mend(folded) unless role.vocabulary.closed?)
+          @meant = role.vocabulary.known(folded) ||
+            role.vocabulary.near(folded) ||
+            (role.segments&.mend(folded) unless role.vocabulary.closed?)
         end
 
         # @return [Convention::Role, nil] another role of which the value is a value
@@ -135,7 +164,10 @@ module Orvant
 
         def meant_value = (sound? || role.vocabulary.include?(folded)) ? folded : meant || folded
 
-        def owns?(other) = other.vocabulary.known(folded) || (other.structured? && other.segments.list.size > 1 && other.segments.match(folded).complete?)
+        def owns?(other)
+          other.vocabulary.known(folded) ||
+            (other.structured? && other.segments.list.size > 1 && other.segments.match(folded).complete?)
+        end
 
         def find_faults
           return plain_words if pair.raw_value.match?(WORDS) && !personal
@@ -143,7 +175,9 @@ module Orvant
           return [:personal] if personal
           return [:unfilled] if tokens.unfilled
           return [:unknown_token] if tokens.unknown
-          return [(role.structured? && !role.vocabulary.closed?) ? :pattern : :unknown_value] if tokens.misplaced
+          if tokens.misplaced
+            return [(role.structured? && !role.vocabulary.closed?) ? :pattern : :unknown_value]
+          end
           return [:encoding] if lost?
 
           legibly(spelling_faults)

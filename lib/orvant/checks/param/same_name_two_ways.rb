@@ -7,8 +7,14 @@ module Orvant
       class SameNameTwoWays < SetCheck
         describes "param/same-name-two-ways", weight: "untidy",
           why: "Where one network's campaign is another's ad group, or stands in another parameter, no report can put the two side by side.",
-          fails: ["utm_source=island-letter&utm_medium=email as campaign seal-season of Lanternfind", "utm_source=island-letter&utm_medium=email as group seal-season of Tidepost"],
-          passes: ["utm_source=island-letter&utm_medium=email as campaign seal-season of Lanternfind", "utm_source=island-letter&utm_medium=email as campaign seal-season of Tidepost"]
+          fails: [
+            "utm_source=island-letter&utm_medium=email as campaign seal-season of Lanternfind",
+            "utm_source=island-letter&utm_medium=email as group seal-season of Tidepost"
+          ],
+          passes: [
+            "utm_source=island-letter&utm_medium=email as campaign seal-season of Lanternfind",
+            "utm_source=island-letter&utm_medium=email as campaign seal-season of Tidepost"
+          ]
 
         # Shorter names are too common to mean anything.
         SHORTEST = 4
@@ -24,7 +30,12 @@ module Orvant
             other = levels.find { |network, found| network != campaign && !found.include?("campaign") }&.first
             next unless campaign && other && name.length >= SHORTEST
 
-            report(name, "a campaign of #{campaign}, but #{spoken(levels[other].first)} of #{other}", places.values.flatten, "level")
+            report(
+              name,
+              "a campaign of #{campaign}, but #{spoken(levels[other].first)} of #{other}",
+              places.values.flatten,
+              "level"
+            )
           end
         end
 
@@ -33,7 +44,9 @@ module Orvant
         # A value of the role campaign that other sources put into another role.
         def by_role
           campaigns = subject.uses("campaign")
-          others = subject.convention.roles.reject { |role| %w[source medium campaign].include?(role.name) || role.free_text? }
+          others = subject.convention.roles.reject do |role|
+            %w[source medium campaign].include?(role.name) || role.free_text?
+          end
           campaigns.flat_map { |value, use| others.filter_map { |role| elsewhere(value, use, role) } }
         end
 
@@ -42,13 +55,24 @@ module Orvant
           sources = other.sources.keys - use.sources.keys
           return if value.length < SHORTEST || sources.empty? || role.vocabulary.include?(value)
 
-          report(value, "the campaign on #{Words.counted(use.links.size, "link")}, but the #{role.name} on #{other.links.size} of #{sources.compact.join(", ")}", other.links, "role")
+          report(
+            value,
+            "the campaign on #{Words.counted(use.links.size, "link")}, but the #{role.name} on #{other.links.size} of #{sources.compact.join(", ")}",
+            other.links,
+            "role"
+          )
         end
 
         def report(name, how, links, way)
           finding("“#{name}” is #{how}: reports by campaign cannot put the two side by side.",
-            place: {"name" => name, "way" => way, "links" => links.compact.uniq.first(SplitSpelling::NAMED)}, evidence: ["#{name}: #{how}"], root: "param/same-name-two-ways #{name}",
-            remedy: Remedy.new(at: "convention", place: name, action: "Use “#{name}” for one thing only, or rename it where it means another."))
+            place: {"name" => name, "way" => way, "links" => links.compact.uniq.first(SplitSpelling::NAMED)},
+            evidence: ["#{name}: #{how}"],
+            root: "param/same-name-two-ways #{name}",
+            remedy: Remedy.new(
+              at: "convention",
+              place: name,
+              action: "Use “#{name}” for one thing only, or rename it where it means another."
+            ))
         end
       end
     end

@@ -3,20 +3,22 @@
 module Orvant
   module Checks
     module Param
-      # What the checks over many links judge: for each role its values, as they would be if each link's own faults were mended, so that
-      # one root makes one finding.
+      # What the checks over many links judge: for each role its values, as they would be if each link's own
+      # faults were mended, so that one root makes one finding.
       class SetSubject
         # What is known of one value. links: ids · sessions · sources: of the links.
         Use = Struct.new(:links, :sessions, :sources)
 
         attr_reader :convention
 
-        # @return [Array<Array(Object, Inventory::Sighting, String)>] ids of links, their sightings as ads, and the campaign that each link writes
+        # @return [Array<Array(Object, Inventory::Sighting, String)>] ids of links, their sightings as ads,
+        #   and the campaign that each link writes
         attr_reader :ads
 
         # @param entries [Enumerable<Entry>]
         # @param convention [Convention]
-        # @param sessions [Hash{String => Hash{String => Integer}}] by role and value, as traffic recorded them
+        # @param sessions [Hash{String => Hash{String => Integer}}] by role and value, as traffic recorded
+        #   them
         def initialize(entries, convention, sessions = {})
           @convention = convention
           @sessions = sessions
@@ -30,7 +32,8 @@ module Orvant
         # @return [Hash{String => Use}] by value
         def uses(role) = @uses.fetch(role, {})
 
-        # @return [Hash{String => Hash{Array(String, String) => Array}}] names that networks know: network and level, with the ids of links
+        # @return [Hash{String => Hash{Array(String, String) => Array}}] names that networks know: network and
+        #   level, with the ids of links
         attr_reader :names
 
         private
@@ -39,7 +42,12 @@ module Orvant
           named(entry)
           return unless convention.applies_to?(entry.address, kind: entry.kind)
 
-          subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings || [])
+          subject = LinkSubject.new(
+            entry.address,
+            convention,
+            kind: entry.kind,
+            sightings: entry.sightings || []
+          )
           return if subject.only_internal?
 
           source = subject.mended["source"]
@@ -56,12 +64,20 @@ module Orvant
         end
 
         def named(entry)
-          (entry.sightings || []).each { |sighting| @ads << [entry.id, sighting, convention.value_in(entry.address, "campaign").to_s] if sighting.kind == "ad" && sighting.facts }
+          (entry.sightings || []).each do |sighting|
+            if sighting.kind == "ad" && sighting.facts
+              @ads << [entry.id, sighting, convention.value_in(entry.address, "campaign").to_s]
+            end
+          end
           (entry.sightings || []).each do |sighting|
             facts = sighting.facts or next
             next unless facts["network"]
 
-            %w[account campaign group ad].each { |level| ((@names[facts[level].downcase] ||= {})[[facts["network"], level]] ||= []) << entry.id if facts[level] }
+            %w[account campaign group ad].each do |level|
+              if facts[level]
+                ((@names[facts[level].downcase] ||= {})[[facts["network"], level]] ||= []) << entry.id
+              end
+            end
           end
         end
       end

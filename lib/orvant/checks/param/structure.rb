@@ -3,9 +3,9 @@
 module Orvant
   module Checks
     module Param
-      # Whether an address is built as addresses are, and how it would be if it were: parameters behind one question mark, parted by `&`,
-      # before the fragment. Only stretches at which a carrier's name begins are touched, and what was damaged with them; what others write
-      # between them is theirs.
+      # Whether an address is built as addresses are, and how it would be if it were: parameters behind one
+      # question mark, parted by `&`, before the fragment. Only stretches at which a carrier's name begins are
+      # touched, and what was damaged with them; what others write between them is theirs.
       class Structure
         # stretch: as it was seen · sentence: what is wrong with it.
         Break = Struct.new(:stretch, :sentence, keyword_init: true)
@@ -48,7 +48,11 @@ module Orvant
         def run(part)
           return if part.include?("=")
 
-          @names.list.select { |name| part.length > name.length && part.start_with?(name) && !part[name.length].match?(/[_-]/) }.max_by(&:length)
+          @names.list.select { |name|
+            part.length > name.length &&
+              part.start_with?(name) &&
+              !part[name.length].match?(/[_-]/)
+          }.max_by(&:length)
         end
 
         def rebuild
@@ -58,7 +62,9 @@ module Orvant
           head, query = head_and_query(text)
           query = joined(query) if query
           query, fragment = unfold(query, @fragment)
-          text = head + (query.to_s.empty? ? (query && @moved.empty? && "?").to_s : "?#{query}") + (fragment ? "##{fragment}" : "")
+          text = head + (query.to_s.empty? ? (query &&
+            @moved.empty? &&
+            "?").to_s : "?#{query}") + (fragment ? "##{fragment}" : "")
           @address = Address.new(text) unless sound?
         end
 
@@ -126,7 +132,8 @@ module Orvant
 
         def broken(stretch, sentence) = @breaks << Break.new(stretch: stretch, sentence: sentence)
 
-        # Carriers behind the fragment's mark are moved before it; a route there, and others' parameters, stay.
+        # Carriers behind the fragment's mark are moved before it; a route there, and others' parameters,
+        # stay.
         def unfold(query, fragment)
           return [query, fragment] unless fragment&.match?(/(?:\A|[?&])(?:#{carrier})=/)
 

@@ -7,13 +7,23 @@ module Orvant
       module Tidy
         # Blanks that nobody sees, wherever they stand.
         INVISIBLE = /[\u00AD\u180E\u200B\u2060\uFEFF]/
-        # Joiners and marks of direction belong to some scripts: they are wrong at the ends of a value, and in closed roles.
+        # Joiners and marks of direction belong to some scripts: they are wrong at the ends of a value, and in
+        # closed roles.
         MARKS = /[\u200C-\u200F\u202A-\u202E\u2066-\u2069]/
         ANY_INVISIBLE = Regexp.union(INVISIBLE, MARKS)
         SPACE = /(?:[[:space:]]|#{INVISIBLE})+/
         ENDS = /\A(?:[[:space:]]|#{ANY_INVISIBLE})+|(?:[[:space:]]|#{ANY_INVISIBLE})+\z/
         TRAILING = /[.,;:!?]+\z/
-        CLOSINGS = {")" => "(", "]" => "[", "}" => "{", "»" => "«", "”" => "“", "’" => "‘", "\"" => "\"", "'" => "'"}.freeze
+        CLOSINGS = {
+          ")" => "(",
+          "]" => "[",
+          "}" => "{",
+          "»" => "«",
+          "”" => "“",
+          "’" => "‘",
+          "\"" => "\"",
+          "'" => "'"
+        }.freeze
 
         class << self
           # @param value [String] decoded

@@ -3,9 +3,11 @@
 module Orvant
   module Checks
     module Param
-      # The tokens in one value: which of them will still be filled when an ad is clicked, and which never will.
+      # The tokens in one value: which of them will still be filled when an ad is clicked, and which never
+      # will.
       class Tokens
-        # One token. text: as it stands · dialect, token: nil where none is known to offer it · encoded: whether it stands percent-encoded.
+        # One token. text: as it stands · dialect, token: nil where none is known to offer it · encoded:
+        # whether it stands percent-encoded.
         Found = Struct.new(:text, :dialect, :token, :encoded, keyword_init: true) do
           def offered? = !token.nil? && (!encoded || dialect.fills_encoded?)
         end
@@ -44,14 +46,21 @@ module Orvant
         # @return [String, nil] the token of the link's network that was meant
         def nearest(found)
           dialect = own || found.dialect or return
-          inner = found.dialect ? found.dialect.inner(found.text) : found.text[/[\p{L}\d_][\p{L}\d_. -]*/].to_s
+          inner =
+            if found.dialect
+              found.dialect.inner(found.text)
+            else
+              found.text[/[\p{L}\d_][\p{L}\d_. -]*/].to_s
+            end
           name = dialect.token(inner)&.name || Convention::Nearest.new(dialect.tokens.map(&:name)).of(inner)
           name && dialect.write(name)
         end
 
         # @param text [String]
         # @return [String] each token behind one sign, which nothing touches
-        def hide(text) = found.each_with_index.reduce(text) { |hidden, (one, index)| hidden.sub(one.text) { sign(index) } }
+        def hide(text)
+          found.each_with_index.reduce(text) { |hidden, (one, index)| hidden.sub(one.text) { sign(index) } }
+        end
 
         # @param text [String] with hidden tokens
         # @return [String] as a person reads it
@@ -63,11 +72,23 @@ module Orvant
 
         # @param text [String] with hidden tokens
         # @return [String] as it is to be written: tokens as they are, the rest encoded
-        def written(text) = text.split(/(#{HIDDEN_SIGN})/o).map { |piece| piece.match?(HIDDEN_SIGN) ? show(piece) : Address::Pair.encode(piece) }.join
+        def written(text)
+          text.split(/(#{HIDDEN_SIGN})/o)
+            .map { |piece| piece.match?(HIDDEN_SIGN) ? show(piece) : Address::Pair.encode(piece) }.join
+        end
 
         # @return [Array<Found>] tokens in the delimiters of known dialects, in their order
         def found
-          @found ||= @pair.raw_value.match?(Reading::WORDS) ? [] : @convention.dialects.flat_map { |dialect| @plain.scan(dialect.anywhere).map { |text| read(text, dialect) } }.uniq(&:text).sort_by { |one| @plain.index(one.text) }
+          @found ||=
+            if @pair.raw_value.match?(Reading::WORDS)
+              []
+            else
+              @convention.dialects.flat_map { |dialect|
+                @plain.scan(dialect.anywhere)
+                  .map { |text| read(text, dialect) }
+              }.uniq(&:text)
+                .sort_by { |one| @plain.index(one.text) }
+            end
         end
 
         private
@@ -79,16 +100,32 @@ module Orvant
         # What looks like a placeholder beside the known ones; a percent sign may have been read as an escape.
         def strange
           rest = found.reduce(@plain) { |text, one| text.sub(one.text, "") }
-          text = @role ? Convention::Placeholder.in(rest) || Convention::Placeholder.in(percent(@pair.raw_value)) : Convention::Placeholder.single_word(rest)
+          text =
+            if @role
+              Convention::Placeholder.in(rest) || Convention::Placeholder.in(percent(@pair.raw_value))
+            else
+              Convention::Placeholder.single_word(rest)
+            end
           text && Found.new(text: text)
         end
 
-        def percent(raw) = raw.match?(/%\p{L}[^&]*%(?!\h\h)/) ? raw[/%{1,2}[\p{L}_][\p{L}\d_. -]{1,60}%{1,2}(?!\h\h)/].to_s : ""
+        def percent(raw)
+          if raw.match?(/%\p{L}[^&]*%(?!\h\h)/)
+            raw[/%{1,2}[\p{L}_][\p{L}\d_. -]{1,60}%{1,2}(?!\h\h)/].to_s
+          else
+            ""
+          end
+        end
 
         def read(text, dialect)
           token = dialect.token(dialect.inner(text))
           token = nil if own && own != dialect
-          Found.new(text: text, dialect: dialect, token: token, encoded: !@pair.raw_value.include?(dialect.open))
+          Found.new(
+            text: text,
+            dialect: dialect,
+            token: token,
+            encoded: !@pair.raw_value.include?(dialect.open)
+          )
         end
       end
     end

@@ -15,7 +15,9 @@ module Orvant
 
         def correction(_reading) = nil
 
-        def remedy(reading, _correction) = {action: "Give #{reading.pair.name} a value of at most #{reading.role.longest} characters."}
+        def remedy(reading, _correction)
+          {action: "Give #{reading.pair.name} a value of at most #{reading.role.longest} characters."}
+        end
 
         def message(reading)
           "#{reading.pair.name} is #{reading.tokens.sampled(reading.folded).length} characters long; the convention permits #{reading.role.longest}."

@@ -19,7 +19,9 @@ module Orvant
 
         private
 
-        def loose_message(token, where) = "#{where.sub(/\A./, &:upcase)} still holds #{token.text}, which nothing filled: visitors are sent on with it as it stands."
+        def loose_message(token, where)
+          "#{where.sub(/\A./, &:upcase)} still holds #{token.text}, which nothing filled: visitors are sent on with it as it stands."
+        end
 
         def correction(_reading) = nil
 

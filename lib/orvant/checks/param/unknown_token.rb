@@ -19,17 +19,26 @@ module Orvant
 
         private
 
-        def loose_message(token, where) = "#{where.sub(/\A./, &:upcase)} holds #{token.text}, which #{subject.network || "the ad's network"} does not offer: it is handed on as it stands."
+        def loose_message(token, where)
+          "#{where.sub(/\A./, &:upcase)} holds #{token.text}, which #{subject.network || "the ad's network"} does not offer: it is handed on as it stands."
+        end
 
-        # The nearest token of the dialect; its signs must stand raw: percent-encoded, most networks would not see them.
+        # The nearest token of the dialect; its signs must stand raw: percent-encoded, most networks would not
+        # see them.
         def correction(reading) = reading.tokens.nearest(reading.tokens.unknown)
 
-        def edit_value(reading, correction) = Address::Pair::Written.new(reading.value.split(reading.tokens.unknown.text, 2).map { |piece| Address::Pair.encode(piece) }.join(correction))
+        def edit_value(reading, correction)
+          Address::Pair::Written.new(reading.value.split(reading.tokens.unknown.text, 2)
+            .map { |piece| Address::Pair.encode(piece) }.join(correction))
+        end
 
         def remedy(reading, meant)
           return {action: "Take #{reading.tokens.unknown.text} out of #{reading.pair.name}."} unless meant
 
-          {action: "Write #{meant} instead of #{reading.tokens.unknown.text} in #{reading.pair.name}.", value: meant}
+          {
+            action: "Write #{meant} instead of #{reading.tokens.unknown.text} in #{reading.pair.name}.",
+            value: meant
+          }
         end
 
         def place(reading) = {"token" => reading.tokens.unknown.text}
@@ -37,7 +46,9 @@ module Orvant
         def message(reading)
           token = reading.tokens.unknown
           network = reading.network || token.dialect&.network || "the ad's network"
-          return "#{token.text} stands percent-encoded in #{reading.pair.name}, and #{network} fills no token that is encoded: it is recorded literally." if token.token
+          if token.token
+            return "#{token.text} stands percent-encoded in #{reading.pair.name}, and #{network} fills no token that is encoded: it is recorded literally."
+          end
 
           "#{reading.pair.name} holds #{token.text}, which #{network} does not offer, so it is recorded literally#{", for #{reading.tokens.nearest(token)}" if reading.tokens.nearest(token)}."
         end

@@ -3,7 +3,8 @@
 module Orvant
   module Checks
     module Param
-      # Finds values that a closed vocabulary does not hold, and that are near to none. Damaged values are left to their own checks.
+      # Finds values that a closed vocabulary does not hold, and that are near to none. Damaged values are
+      # left to their own checks.
       class UnknownValue < ValueCheck
         describes "param/unknown-value", weight: "skews",
           why: "A value outside the vocabulary starts a row of its own in reports, and channel rules do not know it.",
@@ -16,18 +17,26 @@ module Orvant
 
         def remedy(reading, _correction)
           token = reading.tokens.misplaced
-          token ? {action: "Take #{token.text} out of #{reading.pair.name}, and write a value that is permitted there."} : super
+          if token
+            {action: "Take #{token.text} out of #{reading.pair.name}, and write a value that is permitted there."}
+          else
+            super
+          end
         end
 
         def message(reading)
           token = reading.tokens.misplaced
-          return "#{reading.pair.name} holds #{token.text}, but the #{reading.role.name} may hold no token#{" of this name" if reading.role.tokens.is_a?(Array)}: it would be counted as whatever fills it." if token
+          if token
+            return "#{reading.pair.name} holds #{token.text}, but the #{reading.role.name} may hold no token#{" of this name" if reading.role.tokens.is_a?(Array)}: it would be counted as whatever fills it."
+          end
 
           "#{reading.pair.name} is “#{reading.value}”, which is not among the #{reading.role.vocabulary.entries.size} permitted values of #{reading.role.name}: reports count it apart#{unassigned(reading)}."
         end
 
         def unassigned(reading)
-          " and no channel takes it" if reading.role.name == "medium" && subject.channel(subject.as_written).unassigned?
+          if reading.role.name == "medium" && subject.channel(subject.as_written).unassigned?
+            " and no channel takes it"
+          end
         end
       end
     end

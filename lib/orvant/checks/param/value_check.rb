@@ -19,7 +19,8 @@ module Orvant
         def self.concerns?(subject) = subject.unsound.any?
 
         def findings
-          subject.unsound.select { |one| one.reading.faults.include?(self.class.fault) }.map { |one| report(one.reading, one.number) }
+          subject.unsound.select { |one| one.reading.faults.include?(self.class.fault) }
+            .map { |one| report(one.reading, one.number) }
         end
 
         private
@@ -28,15 +29,26 @@ module Orvant
           correction = correction(reading)
           correction = nil if correction == reading.value
           finding(message(reading), parameter: reading.pair.name, weight: weight(reading),
-            place: {"role" => reading.role.name, "pair" => subject.number_seen(number), **place(reading)}, evidence: [reading.pair.raw], correction: correction,
-            edits: correction && [Edit.new(pair: subject.pair_at(number), value: edit_value(reading, correction))],
-            root: "#{self.class.code} #{reading.pair.name}=#{reading.value}", remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
+            place: {"role" => reading.role.name, "pair" => subject.number_seen(number), **place(reading)},
+            evidence: [reading.pair.raw],
+            correction: correction,
+            edits: correction && [Edit.new(
+              pair: subject.pair_at(number),
+              value: edit_value(reading, correction)
+            )],
+            root: "#{self.class.code} #{reading.pair.name}=#{reading.value}",
+            remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
         end
 
         def remedy(reading, correction)
-          return {action: "Give #{reading.pair.name} a permitted value instead of “#{reading.value}”."} unless correction
+          unless correction
+            return {action: "Give #{reading.pair.name} a permitted value instead of “#{reading.value}”."}
+          end
 
-          {action: "Write “#{correction}” instead of “#{reading.value}” in #{reading.pair.name}.", value: correction}
+          {
+            action: "Write “#{correction}” instead of “#{reading.value}” in #{reading.pair.name}.",
+            value: correction
+          }
         end
 
         # What is known of the place within the value.
@@ -44,9 +56,13 @@ module Orvant
 
         def weight(_reading) = self.class.weight
 
-        def correction(reading) = (reading.corrected if reading.tokens.found.empty? || reading.tokens.templated?)
+        def correction(reading)
+          reading.corrected if reading.tokens.found.empty? || reading.tokens.templated?
+        end
 
-        def edit_value(reading, correction) = (correction == reading.corrected) ? reading.rewritten : correction
+        def edit_value(reading, correction)
+          (correction == reading.corrected) ? reading.rewritten : correction
+        end
       end
     end
   end

@@ -27,7 +27,8 @@ module Orvant
           return super unless LinkSubject.public_method_defined?(name)
 
           side = Aspect::ALL.find { |_, aspect| aspect.names.include?(name) }&.first
-          raise NoMethodError, "This check looks at “#{name}” of a link without saying so#{": add #{side.inspect} to what it `reads`" if side}. What is not declared is not remembered."
+          raise NoMethodError,
+            "This check looks at “#{name}” of a link without saying so#{": add #{side.inspect} to what it `reads`" if side}. What is not declared is not remembered."
         end
 
         def respond_to_missing?(*) = false

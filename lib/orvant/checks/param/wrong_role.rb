@@ -16,15 +16,24 @@ module Orvant
           super.tap do |finding|
             other = exchange(reading)
             finding.correction = other&.value
-            finding.root = "#{self.class.code} exchange #{[reading, other].map { |one| "#{one.pair.name}=#{one.value}" }.sort.join(" ")}" if other
-            finding.edits = other && [Edit.new(pair: subject.pair_at(number), value: other.folded), Edit.new(pair: subject.pair_of(other), value: reading.folded)]
+            if other
+              finding.root = "#{self.class.code} exchange #{[reading, other].map { |one| "#{one.pair.name}=#{one.value}" }.sort.join(" ")}"
+            end
+            finding.edits = other && [
+              Edit.new(pair: subject.pair_at(number), value: other.folded),
+              Edit.new(pair: subject.pair_of(other), value: reading.folded)
+            ]
           end
         end
 
         # The one parameter with which an exchange puts both values where they belong.
         def exchange(reading)
           others = subject.readings_of(reading.rightful_role.name)
-          others.first if others.size == 1 && reading.role.acceptable?(others.first.folded) && others.first.role.acceptable?(reading.folded)
+          if others.size == 1 &&
+              reading.role.acceptable?(others.first.folded) &&
+              others.first.role.acceptable?(reading.folded)
+            others.first
+          end
         end
 
         def correction(_reading) = nil
@@ -33,7 +42,9 @@ module Orvant
 
         def remedy(reading, _correction)
           other = exchange(reading)
-          return {action: "Exchange the values of #{[reading.pair.name, other.pair.name].sort.join(" and ")}."} if other
+          if other
+            return {action: "Exchange the values of #{[reading.pair.name, other.pair.name].sort.join(" and ")}."}
+          end
 
           {action: "Put “#{reading.value}” into #{reading.rightful_role.carrier}, and a #{reading.role.name} into #{reading.pair.name}."}
         end

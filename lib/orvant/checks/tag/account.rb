@@ -7,7 +7,10 @@ module Orvant
       class Account < TagCheck
         describes "tag/account", weight: "breaks",
           why: "Visits that are sent to another account stand in a report that nobody reads, and are missing from the one that people do.",
-          fails: {"markup" => ["gullwatch"], "signals" => [["view", {"account" => "SK-999"}]]}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+          fails: {
+            "markup" => ["gullwatch"],
+            "signals" => [["view", {"account" => "SK-999"}]]
+          }, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
 
         def findings = subject.expected.select { |one| one.accounts.any? }.flat_map { |one| wrong(one) }
 
@@ -16,8 +19,11 @@ module Orvant
         def wrong(expected)
           (found(expected.tag) - expected.accounts).map do |account|
             signals = subject.signals(expected.tag).select { |signal| signal.account == account }
-            report(expected.tag, "#{name(expected.tag)} #{signals.any? ? "sends" : "is set up to send"} to the account “#{account}” on this page; expected is #{expected.accounts.map { |one| "“#{one}”" }.join(" or ")}.",
-              action: "Write #{expected.accounts.first} in the place of #{account} for #{name(expected.tag)}.", evidence: subject.lines(signals), correction: expected.accounts.first)
+            report(expected.tag,
+              "#{name(expected.tag)} #{signals.any? ? "sends" : "is set up to send"} to the account “#{account}” on this page; expected is #{expected.accounts.map { |one| "“#{one}”" }.join(" or ")}.",
+              action: "Write #{expected.accounts.first} in the place of #{account} for #{name(expected.tag)}.",
+              evidence: subject.lines(signals),
+              correction: expected.accounts.first)
           end
         end
 

@@ -3,7 +3,8 @@
 module Orvant
   module Checks
     module Tag
-      # Finds events that the analytics tool counts as conversions, and that no goal page and no rehearsal has sent.
+      # Finds events that the analytics tool counts as conversions, and that no goal page and no rehearsal has
+      # sent.
       class CountedUnseen < Check
         describes "tag/counted-unseen", weight: "untidy",
           why: "A conversion that is counted and never leaves is a goal that nobody can reach: it is misspelled in the settings, or its call is gone.",
@@ -20,7 +21,18 @@ module Orvant
         # @param example [Hash] counted, heard: events
         # @return [Array<Finding>]
         def self.sample(example)
-          over(example["heard"].map { |event| Signal.new(tag: "gullwatch", event: event, kind: "conversion", values: {}) }, Watching.new("counted_events" => example["counted"].map { |event| {"tag" => "gullwatch", "event" => event} }), {})
+          over(
+            example["heard"].map { |event|
+              Signal.new(
+                tag: "gullwatch",
+                event: event,
+                kind: "conversion",
+                values: {}
+              )
+            },
+            Watching.new("counted_events" => example["counted"].map { |event| {"tag" => "gullwatch", "event" => event} }),
+            {}
+          )
         end
 
         def findings
@@ -28,8 +40,14 @@ module Orvant
           heard = signals.map { |signal| [signal.tag, signal.event] }.uniq
           (watching.counted - heard).map do |tag, event|
             near = heard.find { |other, name| other == tag && name.casecmp?(event) }&.last
-            finding("“#{event}” of #{names.fetch(tag, tag)} is counted as a conversion, and no goal page and no rehearsal has sent it#{"; “#{near}” was heard" if near}.", place: {"tag" => tag, "event" => event}, root: "tag/counted-unseen #{tag} #{event}",
-              remedy: Remedy.new(action: "Count #{near ? "“#{near}”" : "an event that leaves"} in the settings of #{names.fetch(tag, tag)}, or bring “#{event}” back.", at: "settings", place: names.fetch(tag, tag)))
+            finding("“#{event}” of #{names.fetch(tag, tag)} is counted as a conversion, and no goal page and no rehearsal has sent it#{"; “#{near}” was heard" if near}.",
+              place: {"tag" => tag, "event" => event},
+              root: "tag/counted-unseen #{tag} #{event}",
+              remedy: Remedy.new(
+                action: "Count #{near ? "“#{near}”" : "an event that leaves"} in the settings of #{names.fetch(tag, tag)}, or bring “#{event}” back.",
+                at: "settings",
+                place: names.fetch(tag, tag)
+              ))
           end
         end
       end

@@ -10,8 +10,16 @@ module Orvant
           fails: {"markup" => [], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
 
         def findings
-          absent = subject.expected.map(&:tag).uniq.reject { |tag| subject.in_markup?(tag) || subject.signals(tag).any? || subject.viewed_before?(tag) }
-          absent.map { |tag| report(tag, "#{name(tag)} is not on this page and sent nothing while it was watched, so visits that land here are not recorded.", action: "Put #{name(tag)} into the head of this page.") }
+          absent = subject.expected.map(&:tag).uniq.reject do |tag|
+            subject.in_markup?(tag) || subject.signals(tag).any? || subject.viewed_before?(tag)
+          end
+          absent.map do |tag|
+            report(
+              tag,
+              "#{name(tag)} is not on this page and sent nothing while it was watched, so visits that land here are not recorded.",
+              action: "Put #{name(tag)} into the head of this page."
+            )
+          end
         end
       end
     end

@@ -7,8 +7,20 @@ module Orvant
       module Sample
         SIGNATURE = Signal::Signature.new({
           "tag" => "gullwatch", "name" => "Gullwatch", "purpose" => "analytics", "functions" => ["gw"],
-          "markup" => [{"host" => "cdn.gullwatch.example", "path" => "/gw.js"}, {"inline" => "gw('start', '*')"}], "wire" => [{"host" => "in.gullwatch.example", "path" => "/c"}],
-          "fields" => {"account" => "st", "event" => "ev", "source" => "sr", "medium" => "md", "campaign" => "cp", "consent" => "cs"}, "events" => {"page_view" => ["view"], "conversion" => ["lead"]}
+          "markup" => [
+            {"host" => "cdn.gullwatch.example", "path" => "/gw.js"},
+            {"inline" => "gw('start', '*')"}
+          ],
+          "wire" => [{"host" => "in.gullwatch.example", "path" => "/c"}],
+          "fields" => {
+            "account" => "st",
+            "event" => "ev",
+            "source" => "sr",
+            "medium" => "md",
+            "campaign" => "cp",
+            "consent" => "cs"
+          },
+          "events" => {"page_view" => ["view"], "conversion" => ["lead"]}
         })
         BASE = "<script src=\"http://cdn.gullwatch.example/gw.js\"></script>"
         ADDRESS = "http://www.skerryline.example/"
@@ -25,8 +37,11 @@ module Orvant
           # @param example [Hash]
           # @return [Subject]
           def subject(example)
-            Subject.new(visit: visit(example), watching: Watching.new({"expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}]}.merge(example.fetch("watching", {}))), names: {"gullwatch" => "Gullwatch"},
-              roles: {"gullwatch" => SIGNATURE.roles}, values: Param::Sample.convention.values_in(Address.new(example.fetch("address", ADDRESS))))
+            Subject.new(visit: visit(example),
+              watching: Watching.new({"expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}]}.merge(example.fetch("watching", {}))),
+              names: {"gullwatch" => "Gullwatch"},
+              roles: {"gullwatch" => SIGNATURE.roles},
+              values: Param::Sample.convention.values_in(Address.new(example.fetch("address", ADDRESS))))
           end
 
           private
@@ -40,13 +55,31 @@ module Orvant
             end
             markup = Orvant::Page::Markup.new(html)
             installations = SIGNATURE.installations(markup, Address.new(address))
-            Browser::PageVisit.new(address: address, page: Address.new(address).page, final_address: address, signals: example["signals"].map { |said| signal(said, address) }, tags: installations.map(&:tag).uniq,
-              installations: installations, calls: Browser::PageVisit.calls(markup, installations, [SIGNATURE]), errors: example.fetch("errors", []), state: example["state"], refused: [], held: [], watched: 2000, title: "", facts: {})
+            Browser::PageVisit.new(address: address,
+              page: Address.new(address).page,
+              final_address: address,
+              signals: example["signals"].map { |said| signal(said, address) },
+              tags: installations.map(&:tag).uniq,
+              installations: installations,
+              calls: Browser::PageVisit.calls(markup, installations, [SIGNATURE]),
+              errors: example.fetch("errors", []),
+              state: example["state"],
+              refused: [],
+              held: [],
+              watched: 2000,
+              title: "",
+              facts: {})
           end
 
           def signal(said, address)
             event, facts = Array(said)
-            Signal.new(tag: "gullwatch", event: event, kind: {"view" => "page_view", "lead" => "conversion", "?" => "unreadable"}.fetch(event, "other"), account: "SK-204", values: {}, page: address, at: 100,
+            Signal.new(tag: "gullwatch",
+              event: event,
+              kind: {"view" => "page_view", "lead" => "conversion", "?" => "unreadable"}.fetch(event, "other"),
+              account: "SK-204",
+              values: {},
+              page: address,
+              at: 100,
               request: "http://in.gullwatch.example/c?ev=#{event}", **facts.to_h.transform_keys(&:to_sym))
           end
         end

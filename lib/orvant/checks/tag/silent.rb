@@ -10,8 +10,21 @@ module Orvant
           fails: {"markup" => ["gullwatch"], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
 
         def findings
-          quiet = subject.expected.map(&:tag).uniq.select { |tag| subject.in_markup?(tag) && subject.signals(tag).none?(&:page_view?) && !subject.unreadable?(tag) && !subject.waits?(tag) && !subject.viewed_before?(tag) }
-          quiet.map { |tag| report(tag, "#{name(tag)} stands in this page's markup but sent no page view while it was watched, so visits that land here are not recorded.#{cause(tag)}", action: "Find out what keeps #{name(tag)} from sending its page view here.", evidence: subject.lines + errors) }
+          quiet = subject.expected.map(&:tag).uniq.select do |tag|
+            subject.in_markup?(tag) &&
+              subject.signals(tag).none?(&:page_view?) &&
+              !subject.unreadable?(tag) &&
+              !subject.waits?(tag) &&
+              !subject.viewed_before?(tag)
+          end
+          quiet.map do |tag|
+            report(
+              tag,
+              "#{name(tag)} stands in this page's markup but sent no page view while it was watched, so visits that land here are not recorded.#{cause(tag)}",
+              action: "Find out what keeps #{name(tag)} from sending its page view here.",
+              evidence: subject.lines + errors
+            )
+          end
         end
 
         private
@@ -22,7 +35,9 @@ module Orvant
         def cause(tag)
           blocked = subject.visit.errors.to_a.find { |error| error["policy"] }
           return " The page's own policy blocks it: #{blocked["message"]}" if blocked
-          return " A script of the page failed: #{subject.visit.errors.first["message"]}" if subject.visit.errors.to_a.any?
+          if subject.visit.errors.to_a.any?
+            return " A script of the page failed: #{subject.visit.errors.first["message"]}"
+          end
 
           " It may wait for consent." if subject.watching.consents[tag] && subject.visit.state.nil?
         end

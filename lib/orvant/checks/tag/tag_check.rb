@@ -8,8 +8,12 @@ module Orvant
         private
 
         def report(tag, message, action:, evidence: subject.lines, **facts)
-          finding(message, place: {"tag" => tag, "page" => subject.visit.page, "state" => subject.visit.state}.compact, evidence: evidence,
-            root: "#{self.class.code} #{tag} #{subject.visit.path}", remedy: Remedy.new(action: action, at: "page", place: subject.visit.path), **facts)
+          finding(message,
+            place: {"tag" => tag, "page" => subject.visit.page, "state" => subject.visit.state}.compact,
+            evidence: evidence,
+            root: "#{self.class.code} #{tag} #{subject.visit.path}",
+            remedy: Remedy.new(action: action, at: "page", place: subject.visit.path),
+            **facts)
         end
 
         def name(tag) = subject.name(tag)

@@ -24,7 +24,16 @@ module Orvant
         # @param example [Array] page and tags of each variant
         # @return [Array<Finding>]
         def self.sample(example)
-          visits = example.map { |page, tags| Browser::PageVisit.new(address: "http://www.skerryline.example/#{page}", page: "www.skerryline.example/#{page}", final_address: "http://www.skerryline.example/#{page}", signals: [], tags: tags, watched: 2000) }
+          visits = example.map do |page, tags|
+            Browser::PageVisit.new(
+              address: "http://www.skerryline.example/#{page}",
+              page: "www.skerryline.example/#{page}",
+              final_address: "http://www.skerryline.example/#{page}",
+              signals: [],
+              tags: tags,
+              watched: 2000
+            )
+          end
           over(visits, Watching.new("variants" => [visits.map(&:page)]), {})
         end
 
@@ -32,7 +41,9 @@ module Orvant
           visits, watching, names = subject
           demanded = visits.flat_map { |visit| watching.expected(visit.path).map(&:tag) }
           tags = visits.flat_map { |visit| present(visit) }.uniq - demanded
-          tags.filter_map { |tag| uneven(tag, names.fetch(tag, tag), *visits.partition { |visit| present(visit).include?(tag) }) }
+          tags.filter_map do |tag|
+            uneven(tag, names.fetch(tag, tag), *visits.partition { |visit| present(visit).include?(tag) })
+          end
         end
 
         private
@@ -42,9 +53,15 @@ module Orvant
         def uneven(tag, name, with, without)
           return if without.empty?
 
-          finding("#{name} is on #{with.map(&:path).join(", ")}, but not on #{without.map(&:path).join(", ")}, which are variants of the same page.", place: {"tag" => tag, "page" => without.first.page, "pages" => without.map(&:page)},
-            evidence: (with + without).map { |visit| "#{visit.final_address}: #{present(visit).include?(tag) ? "there" : "not there"}" }, root: "tag/uneven #{tag} #{without.map(&:path).sort.join(" ")}",
-            remedy: Remedy.new(action: "Put #{name} on all variants of the page, or on none.", at: "page", place: without.first.path))
+          finding("#{name} is on #{with.map(&:path).join(", ")}, but not on #{without.map(&:path).join(", ")}, which are variants of the same page.",
+            place: {"tag" => tag, "page" => without.first.page, "pages" => without.map(&:page)},
+            evidence: (with + without).map { |visit| "#{visit.final_address}: #{present(visit).include?(tag) ? "there" : "not there"}" },
+            root: "tag/uneven #{tag} #{without.map(&:path).sort.join(" ")}",
+            remedy: Remedy.new(
+              action: "Put #{name} on all variants of the page, or on none.",
+              at: "page",
+              place: without.first.path
+            ))
         end
       end
     end

@@ -16,14 +16,24 @@ module Orvant
         # @param role [String, nil] the role whose findings count
         # @param becomes [String, nil] the channel after the fix
         def caused(cause, message, facts: [], codes: [], role: nil, becomes: nil, root: nil, remedy: nil)
-          roots = subject.knowledge.once(facts, [codes, role]) { facts.filter_map { |fact| fact.root(*codes, role: role) }.uniq }
+          roots = subject.knowledge.once(facts, [codes, role]) do
+            facts.filter_map { |fact| fact.root(*codes, role: role) }.uniq
+          end
           roots = [root] if roots.empty? && root
-          finding(message, place: {"cause" => cause, "links" => facts.first(MOST_LINKS).map(&:id), "roots" => roots, "becomes" => becomes},
+          finding(message,
+            place: {
+              "cause" => cause,
+              "links" => facts.first(MOST_LINKS).map(&:id),
+              "roots" => roots,
+              "becomes" => becomes
+            },
             evidence: facts.first(10).map(&:address), root: roots.first, remedy: remedy)
         end
 
         def named(facts)
-          places = subject.knowledge.once(facts, :places) { facts.map { |fact| fact.place.empty? ? fact.kind : fact.place }.uniq }
+          places = subject.knowledge.once(facts, :places) do
+            facts.map { |fact| fact.place.empty? ? fact.kind : fact.place }.uniq
+          end
           (places.size > 2) ? "#{places.first(2).join("; ")} and #{places.size - 2} more" : places.join("; ")
         end
       end

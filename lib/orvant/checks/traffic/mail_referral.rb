@@ -7,7 +7,11 @@ module Orvant
       class MailReferral < HostReferral
         describes "traffic/mail-referral", weight: "breaks",
           why: "A message without parameters that is read in a browser looks like a partner's site: the message earns nothing.",
-          fails: {"referrer" => "mail.harbourpost.example"}, passes: {"source" => "island-letter", "medium" => "email", "referrer" => "mail.harbourpost.example"}
+          fails: {"referrer" => "mail.harbourpost.example"}, passes: {
+            "source" => "island-letter",
+            "medium" => "email",
+            "referrer" => "mail.harbourpost.example"
+          }
 
         private
 
@@ -19,7 +23,9 @@ module Orvant
 
         def cause = "mail host as referrer"
 
-        def message(host) = "The visit came from #{host}, where people read their mail: a message brought it, and no site."
+        def message(host)
+          "The visit came from #{host}, where people read their mail: a message brought it, and no site."
+        end
       end
     end
   end

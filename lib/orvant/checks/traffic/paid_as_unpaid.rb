@@ -3,11 +3,16 @@
 module Orvant
   module Checks
     module Traffic
-      # Finds rows of paid clicks that stand in a channel for which nobody pays: they carry a click identifier, or only ads carry what they say.
+      # Finds rows of paid clicks that stand in a channel for which nobody pays: they carry a click
+      # identifier, or only ads carry what they say.
       class PaidAsUnpaid < CauseCheck
         describes "traffic/paid-as-unpaid", weight: "breaks",
           why: "A click that was paid for and is counted as free makes the ad look dearer and the free channel better than they are.",
-          fails: {"source" => "island-letter", "medium" => "email", "click" => "click_no"}, passes: {"source" => "island-letter", "medium" => "paid", "click" => "click_no"}
+          fails: {
+            "source" => "island-letter",
+            "medium" => "email",
+            "click" => "click_no"
+          }, passes: {"source" => "island-letter", "medium" => "paid", "click" => "click_no"}
         # Findings on an ad that explain why it reads as unpaid.
         WRONG = %w[param/pair param/wrong-role param/unknown-value param/near-miss param/case param/missing param/empty trail/dropped trail/overwritten].freeze
 
@@ -17,7 +22,15 @@ module Orvant
           ads = subject.knowledge.ads(subject.row)
           return [] if !clicked? && (ads.empty? || !subject.knowledge.only_ads?(subject.row))
 
-          [caused("paid click counted as unpaid", "#{said}#{" (#{named(ads)})" if ads.any?}; channel #{subject.answer.channel} is not paid for.", facts: ads, codes: WRONG, becomes: becomes(ads), root: "#{self.class.code} #{subject.value("source").downcase}", remedy: remedy)]
+          [caused(
+            "paid click counted as unpaid",
+            "#{said}#{" (#{named(ads)})" if ads.any?}; channel #{subject.answer.channel} is not paid for.",
+            facts: ads,
+            codes: WRONG,
+            becomes: becomes(ads),
+            root: "#{self.class.code} #{subject.value("source").downcase}",
+            remedy: remedy
+          )]
         end
 
         private
@@ -30,7 +43,12 @@ module Orvant
         def identifier
           return @identifier if defined?(@identifier)
 
-          @identifier = subject.row.click.to_s.empty? ? subject.knowledge.identifier_in(subject.row.landing) : subject.row.click
+          @identifier =
+            if subject.row.click.to_s.empty?
+              subject.knowledge.identifier_in(subject.row.landing)
+            else
+              subject.row.click
+            end
         end
 
         def said
@@ -41,13 +59,20 @@ module Orvant
 
         def remedy
           source = subject.value("source")
-          Remedy.new(action: "Write a medium that is paid for on the ads#{" of #{source}" unless source.empty?}, or name the click identifier in a channel rule before “#{subject.answer.channel}”.", at: "convention", place: "Channel rules")
+          Remedy.new(
+            action: "Write a medium that is paid for on the ads#{" of #{source}" unless source.empty?}, or name the click identifier in a channel rule before “#{subject.answer.channel}”.",
+            at: "convention",
+            place: "Channel rules"
+          )
         end
 
         # The channel of its ads, else the only paid one that its source, or any, can reach.
         def becomes(ads)
           channels = paid(ads.map { |fact| subject.channel_with(fact.meant.any? ? fact.meant : fact.carried) })
-          channels = paid(subject.convention.pairs.select { |pair| pair.source == subject.value("source") }.map { |pair| subject.channel_with("medium" => pair.medium) }) if channels.empty?
+          if channels.empty?
+            channels = paid(subject.convention.pairs.select { |pair| pair.source == subject.value("source") }
+              .map { |pair| subject.channel_with("medium" => pair.medium) })
+          end
           channels = rules.rules.select(&:paid?).map(&:channel).uniq if channels.empty?
           channels.first if channels.size == 1
         end

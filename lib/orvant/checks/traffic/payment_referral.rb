@@ -15,7 +15,9 @@ module Orvant
 
         def cause = "payment page as referrer"
 
-        def message(host) = "The visit came back from the payment page #{host}; its conversions belong to the visit that went there."
+        def message(host)
+          "The visit came back from the payment page #{host}; its conversions belong to the visit that went there."
+        end
 
         def action(host) = "Name #{host} among the referrers that the analytics tag leaves out."
       end

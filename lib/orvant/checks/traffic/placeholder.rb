@@ -16,7 +16,13 @@ module Orvant
           subject.names.select { |role| subject.knowledge.token?(subject.value(role)) }.first(1).map do |role|
             value = subject.value(role)
             facts = subject.knowledge.carrying(role, value, subject.row)
-            caused("unfilled token", "The #{role} is the token #{value}, which nothing filled#{" (#{named(facts)})" if facts.any?}.", facts: facts, codes: ["param/unfilled-token", "param/unknown-token"], becomes: subject.answer.channel)
+            caused(
+              "unfilled token",
+              "The #{role} is the token #{value}, which nothing filled#{" (#{named(facts)})" if facts.any?}.",
+              facts: facts,
+              codes: ["param/unfilled-token", "param/unknown-token"],
+              becomes: subject.answer.channel
+            )
           end
         end
       end

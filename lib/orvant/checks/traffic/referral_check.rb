@@ -9,8 +9,16 @@ module Orvant
           host = subject.row.referrer.to_s
           return [] if host.empty? || !subject.value("medium").empty? || !hosts.cover?(host)
 
-          [caused(cause, message(host), becomes: Orvant::Traffic::NO_VISIT, root: "#{self.class.code} #{host}",
-            remedy: Remedy.new(action: action(host), value: host, at: "settings", place: "Analytics settings"))]
+          [caused(cause,
+            message(host),
+            becomes: Orvant::Traffic::NO_VISIT,
+            root: "#{self.class.code} #{host}",
+            remedy: Remedy.new(
+              action: action(host),
+              value: host,
+              at: "settings",
+              place: "Analytics settings"
+            ))]
         end
       end
     end

@@ -7,7 +7,11 @@ module Orvant
       class SocialReferral < HostReferral
         describes "traffic/social-referral", weight: "skews",
           why: "A visit from a social network that is counted as a partner's makes both channels wrong.",
-          fails: {"referrer" => "out.tidepost.example"}, passes: {"source" => "tidepost", "medium" => "social", "referrer" => "out.tidepost.example"}
+          fails: {"referrer" => "out.tidepost.example"}, passes: {
+            "source" => "tidepost",
+            "medium" => "social",
+            "referrer" => "out.tidepost.example"
+          }
 
         private
 
@@ -19,7 +23,9 @@ module Orvant
 
         def cause = "social network as referrer"
 
-        def message(host) = "The visit came from #{host}, a social network, and stands in #{subject.answer.channel}."
+        def message(host)
+          "The visit came from #{host}, a social network, and stands in #{subject.answer.channel}."
+        end
       end
     end
   end

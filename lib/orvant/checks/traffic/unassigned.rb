@@ -29,7 +29,8 @@ module Orvant
 
           value = subject.value(role.name)
           facts = carrying(role.name, value)
-          caused("unfilled token", "The #{role.name} is the token #{value}, which nothing filled#{from(facts)}.",
+          caused("unfilled token",
+            "The #{role.name} is the token #{value}, which nothing filled#{from(facts)}.",
             facts: facts, codes: ["param/unfilled-token", *wrong], role: role.name, becomes: meant(facts))
         end
 
@@ -41,7 +42,14 @@ module Orvant
 
           value = subject.value(role.name)
           facts = carrying(role.name, value)
-          caused("white space", "The #{role.name} is “#{value}” with white space around it#{from(facts)}.", facts: facts, codes: ["param/whitespace", *wrong], role: role.name, becomes: becomes)
+          caused(
+            "white space",
+            "The #{role.name} is “#{value}” with white space around it#{from(facts)}.",
+            facts: facts,
+            codes: ["param/whitespace", *wrong],
+            role: role.name,
+            becomes: becomes
+          )
         end
 
         # A rule asks for a source that is written otherwise here.
@@ -54,7 +62,14 @@ module Orvant
           becomes = channel("source" => known) or return
 
           facts = carrying("source", value)
-          caused(role.vocabulary.canonical(role.fold(value)) ? "another name" : "slip of the pen", "The source “#{value}” stands for “#{known}”#{from(facts)}.", facts: facts, codes: wrong, role: "source", becomes: becomes)
+          caused(
+            role.vocabulary.canonical(role.fold(value)) ? "another name" : "slip of the pen",
+            "The source “#{value}” stands for “#{known}”#{from(facts)}.",
+            facts: facts,
+            codes: wrong,
+            role: "source",
+            becomes: becomes
+          )
         end
 
         def letter_case
@@ -65,7 +80,14 @@ module Orvant
 
           value = subject.value(role.name)
           facts = carrying(role.name, value)
-          caused("letter case", "The #{role.name} is “#{value}” where the rules know “#{folded[role.name]}”#{from(facts)}.", facts: facts, codes: ["param/case", *wrong], role: role.name, becomes: becomes)
+          caused(
+            "letter case",
+            "The #{role.name} is “#{value}” where the rules know “#{folded[role.name]}”#{from(facts)}.",
+            facts: facts,
+            codes: ["param/case", *wrong],
+            role: role.name,
+            becomes: becomes
+          )
         end
 
         # Source and medium stand in each other's place.
@@ -73,10 +95,17 @@ module Orvant
           source, medium = %w[source medium].map { |role| subject.convention.role(role) }
           return unless source && medium
 
-          turned = {"source" => source.vocabulary.known(subject.value("medium")), "medium" => medium.vocabulary.known(subject.value("source"))}
+          turned = {
+            "source" => source.vocabulary.known(subject.value("medium")),
+            "medium" => medium.vocabulary.known(subject.value("source"))
+          }
           return unless turned.values.all? && !source.vocabulary.include?(subject.value("source"))
 
-          explained("values exchanged", "Source “#{subject.value("source")}” and medium “#{subject.value("medium")}” stand in each other's place", channel(turned))
+          explained(
+            "values exchanged",
+            "Source “#{subject.value("source")}” and medium “#{subject.value("medium")}” stand in each other's place",
+            channel(turned)
+          )
         end
 
         # The rules know the value by another name, or it is a slip away from one that they know.
@@ -85,10 +114,20 @@ module Orvant
           return unless role
 
           known = role.vocabulary.canonical(role.fold(value))
-          return explained("another name", "The medium “#{value}” is another name for “#{known}”", channel("medium" => known)) if known
+          if known
+            return explained(
+              "another name",
+              "The medium “#{value}” is another name for “#{known}”",
+              channel("medium" => known)
+            )
+          end
 
           near = role.vocabulary.near(role.fold(value)) or return
-          explained("slip of the pen", "The medium “#{value}” is a slip away from “#{near}”", channel("medium" => near))
+          explained(
+            "slip of the pen",
+            "The medium “#{value}” is a slip away from “#{near}”",
+            channel("medium" => near)
+          )
         end
 
         def other_role
@@ -105,23 +144,38 @@ module Orvant
 
           return unless role.vocabulary.closed?
 
-          explained("unknown medium", "The medium “#{value}” is not among the permitted ones, and no rule knows it", nil)
+          explained(
+            "unknown medium",
+            "The medium “#{value}” is not among the permitted ones, and no rule knows it",
+            nil
+          )
         end
 
         # A source alone leads nowhere.
         def absent
           return if subject.value("medium") != "" || subject.value("source").empty?
 
-          facts = carrying("source", subject.value("source")).select { |fact| fact.carried["medium"].to_s.empty? }
+          facts = carrying("source", subject.value("source")).select do |fact|
+            fact.carried["medium"].to_s.empty?
+          end
           return if facts.empty?
 
-          caused("missing medium", "The visit names its source, “#{subject.value("source")}”, and no medium#{from(facts)}.", facts: facts, codes: Check.codes_with(:no_value), role: "medium", becomes: meant(facts))
+          caused(
+            "missing medium",
+            "The visit names its source, “#{subject.value("source")}”, and no medium#{from(facts)}.",
+            facts: facts,
+            codes: Check.codes_with(:no_value),
+            role: "medium",
+            becomes: meant(facts)
+          )
         end
 
         def no_rule
           facts = carrying("medium", subject.value("medium"))
           caused("no channel rule",
-            "No channel rule takes source “#{subject.value("source")}” with medium “#{subject.value("medium")}”; #{subject.answer.nearest || "no rule comes near"}.", facts: facts, codes: ["param/no-channel", *wrong])
+            "No channel rule takes source “#{subject.value("source")}” with medium “#{subject.value("medium")}”; #{subject.answer.nearest || "no rule comes near"}.",
+            facts: facts,
+            codes: ["param/no-channel", *wrong])
         end
 
         # @return [Array(Convention::Role, String), nil] where the medium is none of its permitted ones
@@ -133,16 +187,27 @@ module Orvant
 
         def explained(cause, what, becomes)
           facts = carrying("medium", subject.value("medium"))
-          caused(cause, "#{what}#{from(facts)}.", facts: facts, codes: wrong, role: "medium", becomes: becomes || meant(facts))
+          caused(
+            cause,
+            "#{what}#{from(facts)}.",
+            facts: facts,
+            codes: wrong,
+            role: "medium",
+            becomes: becomes || meant(facts)
+          )
         end
 
         # @return [String, nil] nil where it would be unassigned all the same
-        def channel(values) = subject.channel_with(values).then { |name| name unless name == Convention::ChannelRules::UNASSIGNED }
+        def channel(values)
+          subject.channel_with(values)
+            .then { |name| name unless name == Convention::ChannelRules::UNASSIGNED }
+        end
 
         def carrying(role, value) = subject.knowledge.carrying(role, value, subject.row)
 
         def meant(facts)
-          channels = subject.knowledge.once(facts, :meant) { facts.map(&:meant).uniq }.map { |values| values.empty? ? nil : subject.channel_with(values) }.uniq
+          channels = subject.knowledge.once(facts, :meant) { facts.map(&:meant).uniq }
+            .map { |values| values.empty? ? nil : subject.channel_with(values) }.uniq
           channels.first if channels.size == 1 && channels.first != Convention::ChannelRules::UNASSIGNED
         end
 

@@ -26,9 +26,12 @@ module Orvant
 
         def report(index, fates)
           server = subject.addresses[index].host
-          finding("Hop #{index + 1}, at #{server}, #{deeds(fates)}: #{harm}", parameter: fates.first.name, evidence: subject.lines,
+          finding("Hop #{index + 1}, at #{server}, #{deeds(fates)}: #{harm}",
+            parameter: fates.first.name,
+            evidence: subject.lines,
             place: {"hop" => index + 1, "server" => server, "parameters" => fates.map(&:name)},
-            root: "#{self.class.code} #{subject.addresses[index].page}", remedy: Remedy.new(action: action, at: "server", place: subject.addresses[index].page))
+            root: "#{self.class.code} #{subject.addresses[index].page}",
+            remedy: Remedy.new(action: action, at: "server", place: subject.addresses[index].page))
         end
       end
     end

@@ -31,7 +31,9 @@ module Orvant
           def kind(from, to, convention)
             return :consent if [from, to].any? { |address| address.path.match?(CONSENT) }
             return :relay if convention.relay_hosts.cover?(from.host)
-            return (from.host.delete_prefix("www.") == to.host.delete_prefix("www.")) ? :host : :host_change if from.host != to.host
+            if from.host != to.host
+              return (from.host.delete_prefix("www.") == to.host.delete_prefix("www.")) ? :host : :host_change
+            end
             return path_kind(from.path, to.path) if from.path != to.path
 
             :scheme

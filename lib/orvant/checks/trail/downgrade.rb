@@ -12,7 +12,9 @@ module Orvant
 
         def findings
           subject.addresses.each_cons(2).with_index(1).filter_map do |(from, to), number|
-            report(from, to, number) if from.scheme == "https" && to.scheme == "http" && (subject.ours?(from) || subject.ours?(to))
+            if from.scheme == "https" && to.scheme == "http" && (subject.ours?(from) || subject.ours?(to))
+              report(from, to, number)
+            end
           end
         end
 
@@ -20,7 +22,9 @@ module Orvant
 
         def report(from, to, number)
           finding("Hop #{number}, at #{from.host}, leads from https to http: the referrer and secure cookies are lost there.",
-            place: {"hop" => number, "server" => from.host}, evidence: subject.lines, root: "trail/downgrade #{from.page}",
+            place: {"hop" => number, "server" => from.host},
+            evidence: subject.lines,
+            root: "trail/downgrade #{from.page}",
             remedy: Remedy.new(action: "Lead to https://#{to.host} instead.", at: "server", place: from.page))
         end
       end

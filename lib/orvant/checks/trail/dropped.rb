@@ -26,35 +26,54 @@ module Orvant
           return [] if hop.how == "history" # No hop: what a script strips from its own address is trail/altered.
 
           hop.params.select do |fate|
-            %w[dropped moved].include?(fate.fate) && subject.convention.carriers.key?(fate.name) && !carried_later?(fate.name, index)
+            %w[dropped moved].include?(fate.fate) &&
+              subject.convention.carriers.key?(fate.name) &&
+              !carried_later?(fate.name, index)
           end
         end
 
         def carried_later?(name, index)
-          subject.addresses.last.occurrences(name).any? || subject.trail.hops.drop(index + 1).any? { |hop| hop.params.any? { |fate| fate.name == name && %w[dropped moved].include?(fate.fate) } }
+          subject.addresses.last.occurrences(name).any? ||
+            subject.trail.hops.drop(index + 1).any? { |hop|
+              hop.params.any? { |fate|
+                fate.name == name &&
+                  %w[dropped moved].include?(fate.fate)
+              }
+            }
         end
 
         def remedy(from, to)
           whole_host = %i[host scheme].include?(Detour.kind(from, to, subject.convention))
           here, there = whole_host ? [from, to].map { |address| "#{address.scheme}://#{address.host}" } : [from.page, to.page]
-          Remedy.new(action: "Hand the query on where #{here} leads to #{there}; until then link to #{there} itself.", at: "server", place: from.host)
+          Remedy.new(
+            action: "Hand the query on where #{here} leads to #{there}; until then link to #{there} itself.",
+            at: "server",
+            place: from.host
+          )
         end
 
-        # A short link that leads elsewhere than its register says loses what its right target would have carried: one root.
+        # A short link that leads elsewhere than its register says loses what its right target would have
+        # carried: one root.
         def stale?(index) = index.zero? && subject.stale_targets.any?
 
         def deed(lost)
-          gone, moved = lost.partition { |fate| fate.fate == "dropped" }.map { |fates| fates.map { |fate| subject.named(fate) }.join(", ") }
-          [("loses #{gone}" unless gone.empty?), ("moves #{moved} behind the #" unless moved.empty?)].compact.join(" and ")
+          gone, moved = lost.partition { |fate| fate.fate == "dropped" }
+            .map { |fates| fates.map { |fate| subject.named(fate) }.join(", ") }
+          [
+            ("loses #{gone}" unless gone.empty?),
+            ("moves #{moved} behind the #" unless moved.empty?)
+          ].compact.join(" and ")
         end
 
-        # The address behind the hop with all that was lost on it, identifiers too; what was moved behind the # is taken from there.
+        # The address behind the hop with all that was lost on it, identifiers too; what was moved behind the
+        # # is taken from there.
         def whole(to, lost, hop)
           rules = subject.convention.rules_for(host: to.host)
           built = Param::Structure.new(to, rules.names).address
           asked = subject.convention.identifiers.map(&:parameter)
           lost += hop.params.select { |fate| fate.fate == "dropped" && asked.include?(fate.name) }
-          built.with(added: lost.uniq.reject { |fate| built.occurrences(fate.name).any? }.map { |fate| [fate.name, fate.before] })
+          built.with(added: lost.uniq.reject { |fate| built.occurrences(fate.name).any? }
+            .map { |fate| [fate.name, fate.before] })
         end
 
         def report(index, lost)
@@ -64,7 +83,8 @@ module Orvant
             parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names},
             evidence: subject.lines,
             corrected_address: whole(to, lost, subject.trail.hops[index]).raw,
-            root: stale?(index) ? subject.stale_root : "trail/dropped #{Detour.root(from, to, subject.convention)}", remedy: remedy(from, to))
+            root: stale?(index) ? subject.stale_root : "trail/dropped #{Detour.root(from, to, subject.convention)}",
+            remedy: remedy(from, to))
         end
       end
     end

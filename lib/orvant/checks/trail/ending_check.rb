@@ -20,10 +20,17 @@ module Orvant
 
         def root = subject.page
 
-        # Where the last hop before the ending is a short link or click counter of ours, its target is the thing to change.
+        # Where the last hop before the ending is a short link or click counter of ours, its target is the
+        # thing to change.
         def remedy
           relay = subject.last_relay
-          return Remedy.new(action: "Give #{relay.page} a target that works; now it leads to #{subject.addresses.last}.", at: "server", place: relay.page) if relay
+          if relay
+            return Remedy.new(
+              action: "Give #{relay.page} a target that works; now it leads to #{subject.addresses.last}.",
+              at: "server",
+              place: relay.page
+            )
+          end
 
           Remedy.new(action: action, at: "page", place: subject.page)
         end

@@ -16,7 +16,8 @@ module Orvant
           return [] unless subject.trail.answered?
 
           reached = subject.addresses.last.host
-          declared = subject.sightings.filter_map { |one| one.declared&.host }.uniq.reject { |host| site(host) == site(reached) }
+          declared = subject.sightings.filter_map { |one| one.declared&.host }.uniq
+            .reject { |host| site(host) == site(reached) }
           declared.map { |host| report(host, reached) }
         end
 
@@ -26,9 +27,14 @@ module Orvant
         def site(host) = PublicSuffix.domain(host) || host
 
         def report(declared, reached)
-          finding("The ad declares #{declared} and lands on #{reached}: networks refuse such ads.", place: {"hop" => subject.trail.hops.size, "server" => reached, "declared" => declared},
-            evidence: ["declared: #{declared}"] + subject.lines, root: "trail/host-differs #{declared} > #{reached}",
-            remedy: Remedy.new(action: "Name the landing address that visitors reach, on #{reached}, or lead the click to #{declared}.", at: "sighting"))
+          finding("The ad declares #{declared} and lands on #{reached}: networks refuse such ads.",
+            place: {"hop" => subject.trail.hops.size, "server" => reached, "declared" => declared},
+            evidence: ["declared: #{declared}"] + subject.lines,
+            root: "trail/host-differs #{declared} > #{reached}",
+            remedy: Remedy.new(
+              action: "Name the landing address that visitors reach, on #{reached}, or lead the click to #{declared}.",
+              at: "sighting"
+            ))
         end
       end
     end

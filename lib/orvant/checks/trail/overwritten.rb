@@ -14,7 +14,8 @@ module Orvant
 
         # A value added to a link that has none is what short links are for.
         def concerns?(fate, _index)
-          (fate.fate == "altered" && fate.how == "replaced") || (fate.fate == "added" && !link_value(fate).nil?)
+          (fate.fate == "altered" && fate.how == "replaced") ||
+            (fate.fate == "added" && !link_value(fate).nil?)
         end
 
         def deeds(fates)

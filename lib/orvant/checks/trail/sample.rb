@@ -8,8 +8,9 @@ module Orvant
         ASIDE = /\A(declared|target|took):/
 
         class << self
-          # @param example [Array<String>] addresses, the last entry a status (`"200"`) or an outcome (`"loop"`). Entries such as
-          #   `declared:http://…`, `target:http://…` and `took:3500` say what is known beside; `script:http://…` is reached by script.
+          # @param example [Array<String>] addresses, the last entry a status (`"200"`) or an outcome
+          #   (`"loop"`). Entries such as `declared:http://…`, `target:http://…` and `took:3500` say what is
+          #   known beside; `script:http://…` is reached by script.
           # @return [Orvant::Trail]
           def trail(example)
             *written, ending = example.grep_v(ASIDE)
@@ -21,7 +22,9 @@ module Orvant
             else
               ending
             end
-            Orvant::Trail.new(address: addresses.first.raw, outcome: outcome, final_address: addresses.last.raw,
+            Orvant::Trail.new(address: addresses.first.raw,
+              outcome: outcome,
+              final_address: addresses.last.raw,
               status: status, reason: "Seen in the example.", engine: "http", visitor: "desktop",
               hops: hops(addresses, ways, status, aside(example, "took").first.to_f))
           end
@@ -38,7 +41,11 @@ module Orvant
           def ads(example)
             example.each_with_index.map do |text, index|
               id, declared = text.match(/\Aad (\S+) declares (\S+)/).captures
-              sighting = Inventory::Sighting.new(kind: "ad", declared: Address.parse(declared), facts: {"network" => "Lanternfind", "id" => id})
+              sighting = Inventory::Sighting.new(
+                kind: "ad",
+                declared: Address.parse(declared),
+                facts: {"network" => "Lanternfind", "id" => id}
+              )
               Param::Entry.new(id: index, address: Address.parse(declared), kind: "ad", sightings: [sighting])
             end
           end

@@ -14,7 +14,9 @@ module Orvant
         def findings
           return [] unless subject.own?
 
-          subject.trail.hops.each_with_index.filter_map { |hop, index| report(hop, index) if WAYS.key?(hop.how) }
+          subject.trail.hops.each_with_index.filter_map do |hop, index|
+            report(hop, index) if WAYS.key?(hop.how)
+          end
         end
 
         private
@@ -22,8 +24,14 @@ module Orvant
         def report(hop, index)
           page = subject.addresses[index].page
           finding("Hop #{index + 1}, at #{page}, passes visitors on by #{WAYS.fetch(hop.how)}: their referrer becomes this page, and some get lost here.",
-            place: {"hop" => index + 1, "server" => subject.addresses[index].host}, evidence: subject.lines, root: "trail/script-hop #{page}",
-            remedy: Remedy.new(action: "Redirect by status 301 or 302 instead, and hand the query on.", at: "server", place: page))
+            place: {"hop" => index + 1, "server" => subject.addresses[index].host},
+            evidence: subject.lines,
+            root: "trail/script-hop #{page}",
+            remedy: Remedy.new(
+              action: "Redirect by status 301 or 302 instead, and hand the query on.",
+              at: "server",
+              place: page
+            ))
         end
       end
     end

@@ -21,8 +21,14 @@ module Orvant
 
         def report(address, took, index, limit)
           finding("The trail takes #{seconds(subject.trail.ms)} (#{seconds(limit)} are permitted); hop #{index + 1}, at #{address.host}, takes #{seconds(took)} of it.",
-            place: {"hop" => index + 1, "server" => address.host, "ms" => subject.trail.ms}, evidence: subject.trail.hops.map { |hop| "#{hop.ms.to_f.round} ms  #{hop.address}" },
-            root: "trail/slow #{address.page}", remedy: Remedy.new(action: "Let #{address.page} answer faster, or take it out of the way.", at: "server", place: address.page))
+            place: {"hop" => index + 1, "server" => address.host, "ms" => subject.trail.ms},
+            evidence: subject.trail.hops.map { |hop| "#{hop.ms.to_f.round} ms  #{hop.address}" },
+            root: "trail/slow #{address.page}",
+            remedy: Remedy.new(
+              action: "Let #{address.page} answer faster, or take it out of the way.",
+              at: "server",
+              place: address.page
+            ))
         end
 
         def seconds(ms) = format("%.1f s", ms / 1000.0)

@@ -18,8 +18,15 @@ module Orvant
 
         def report(target)
           finding("The register says that #{subject.addresses.first.page} leads to #{target}, but it leads to #{reached}.",
-            place: {"hop" => 1, "server" => subject.addresses.first.host, "target" => target.raw}, evidence: ["register: #{target}"] + subject.lines,
-            root: subject.stale_root, remedy: Remedy.new(action: "Point #{subject.addresses.first.page} to the target of the register, or correct the register.", at: "server", place: subject.addresses.first.page, value: target.raw))
+            place: {"hop" => 1, "server" => subject.addresses.first.host, "target" => target.raw},
+            evidence: ["register: #{target}"] + subject.lines,
+            root: subject.stale_root,
+            remedy: Remedy.new(
+              action: "Point #{subject.addresses.first.page} to the target of the register, or correct the register.",
+              at: "server",
+              place: subject.addresses.first.page,
+              value: target.raw
+            ))
         end
       end
     end

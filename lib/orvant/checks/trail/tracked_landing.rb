@@ -20,9 +20,14 @@ module Orvant
         private
 
         def report(sighting, names)
-          finding("The declared landing address itself carries #{names.join(", ")}, which belong into the click pattern or the tail.", parameter: names.first,
+          finding("The declared landing address itself carries #{names.join(", ")}, which belong into the click pattern or the tail.",
+            parameter: names.first,
             place: {"parameters" => names}, evidence: [sighting.declared.raw], root: "trail/tracked-landing",
-            remedy: Remedy.new(action: "Move #{names.join(", ")} from the landing address into the tail.", at: "sighting", value: sighting.declared.query))
+            remedy: Remedy.new(
+              action: "Move #{names.join(", ")} from the landing address into the tail.",
+              at: "sighting",
+              value: sighting.declared.query
+            ))
         end
       end
     end

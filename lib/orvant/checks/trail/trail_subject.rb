@@ -29,10 +29,12 @@ module Orvant
           sightings.filter_map(&:target).uniq(&:normal_form).reject { |target| leads_to?(target) }
         end
 
-        # @return [String] what findings on a short link with a stale target share, what it loses on the way among them
+        # @return [String] what findings on a short link with a stale target share, what it loses on the way
+        #   among them
         def stale_root = "trail/stale-target #{addresses.first.page}"
 
-        # @return [Address, nil] the hop before the last, where it is a relay host's: a register entry that someone can change
+        # @return [Address, nil] the hop before the last, where it is a relay host's: a register entry that
+        #   someone can change
         def last_relay
           before = addresses[-2]
           before if before && convention.relay_hosts.cover?(before.host)
@@ -59,19 +61,25 @@ module Orvant
         # @return [Array] what the block returns for each hop that did such a thing
         def hops_with(fates)
           trail.hops.each_with_index.filter_map do |hop, index|
-            found = hop.params.select { |fate| fates.include?(fate.fate) && convention.carriers.key?(fate.name) }
+            found = hop.params.select do |fate|
+              fates.include?(fate.fate) && convention.carriers.key?(fate.name)
+            end
             yield index, found if found.any?
           end
         end
 
         # @param address [Address]
         # @return [Boolean] whether the advertiser or someone it works with answers there
-        def ours?(address) = convention.own_hosts.cover?(address.host) || convention.relay_hosts.cover?(address.host)
+        def ours?(address)
+          convention.own_hosts.cover?(address.host) || convention.relay_hosts.cover?(address.host)
+        end
 
         # Further parameters may have been handed on from the link.
         def leads_to?(target)
           reached = addresses[1] || addresses.first
-          reached.page == target.page && reached.scheme == target.scheme.downcase && target.pairs.all? { |pair| reached.occurrences(pair.name).any? { |one| one.value == pair.value } }
+          reached.page == target.page &&
+            reached.scheme == target.scheme.downcase &&
+            target.pairs.all? { |pair| reached.occurrences(pair.name).any? { |one| one.value == pair.value } }
         end
 
         # @return [String] the hops as lines of evidence

@@ -56,7 +56,9 @@ module Orvant
         # Where a value holds the separator, a slip in it is a slip of the whole value.
         def stretch(segment, from)
           longest = [segment.span, @words.size - from].min
-          longest.downto(1).map { |count| @words[from, count].join(@separator) }.find { |text| segment.near(text) } || @words[from].to_s
+          longest.downto(1).map { |count| @words[from, count].join(@separator) }
+            .find { |text| segment.near(text) } ||
+            @words[from].to_s
         end
 
         def skipped(place, from) = (walk(place + 1, from) if @list[place].optional?)
