@@ -49,7 +49,7 @@ RSpec.describe "Collecting", :api, :demo do
         out.write("<html><a href='http://www.skerryline.example/m?#{number}'>Go</a>#{SecureRandom.hex(20_000)}")
       end
     end
-    log = Array.new(20_000) { |number| "203.0.113.7 - - [26/Nov/2026:10:00:00 +0000] \"GET /large?x=#{number}&y=#{SecureRandom.hex(80)} HTTP/1.1\" 200 5 \"-\" \"Mozilla/5.0\"\n" }.join
+    log = Array.new(20_000) { |number| "203.0.#{number / 200}.#{number % 200} - - [26/Nov/2026:10:00:00 +0000] \"GET /large?x=#{number}&y=#{SecureRandom.hex(80)} HTTP/1.1\" 200 5 \"-\" \"Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/120.0.0.0 Safari/537.36\"\n" }.join
     {
       "ads" => [JSON.generate(objects), JSON.generate("of" => "now", "rows" => objects), Orvant::Export::Workbook.write("Ads", %w[landing ad], (rows * 2).map { |landing, ad| [landing, ad + SecureRandom.hex(40)] })],
       "messages" => [messages.string],

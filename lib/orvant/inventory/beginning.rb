@@ -17,8 +17,8 @@ module Orvant
       SHEET = 400_000
       # What is packed may unfold to so many times what is read at once of plain text.
       UNFOLDED = 3
-      # Where the parts of a spreadsheet may be cut, and what closes them then: XLSX (ISO/IEC 29500), ODS (ISO/IEC
-      # 26300). Sheets are cut first: of what they share most stands in its own beginning.
+      # Where the parts of a spreadsheet may be cut, and what closes them then: XLSX (ISO/IEC 29500), ODS
+      # (ISO/IEC 26300). What the first rows share stands at the beginning of what is shared.
       PARTS = {
         %r{\Axl/worksheets/[^/]+\.xml\z} => [SHEET, "row", %w[sheetData worksheet]],
         %r{\Axl/sharedStrings\.xml\z} => [8 * SHEET, "si", %w[sst]],
