@@ -268,7 +268,7 @@ module Orvant
       # @raise [Error::Unreachable] where there is no such element
       def click(selector)
         tries = tries.to_i + 1
-        stirring { reachable(element(selector)).click }
+        stirring { press(reachable(element(selector))) }
       rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
         (tries < CLICKS) ? retry : raise
       end
@@ -389,7 +389,7 @@ module Orvant
       # Ticks a box, or takes its tick away.
       #
       # @param selector [String, Hash]
-      def tick(selector) = stirring { reachable(element(selector)).click }
+      def tick(selector) = stirring { press(reachable(element(selector))) }
 
       # Goes back as a person does.
       def back = navigating(current_address) { @page.back }
@@ -398,7 +398,7 @@ module Orvant
       # @param value [String]
       def choose(selector, value)
         node = element(selector)
-        (node.tag_name == "select") ? node.select(value) : node.click
+        (node.tag_name == "select") ? node.select(value) : press(node)
       end
 
       # @param selector [String] CSS of a form; it is sent as by its own button, so that the page's scripts
@@ -573,6 +573,12 @@ module Orvant
 
           sleep 0.05
         end
+      end
+
+      # The driver would wait for what comes of it; whoever watches a page waits better.
+      def press(node)
+        x, y = node.find_position
+        @page.mouse.click(x: x, y: y, wait: 0)
       end
 
       # What a person could not click is not clicked.
