@@ -29,7 +29,7 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
       value={list[facet] ?? ''}
       onChange={(event) => set({ [facet]: event.currentTarget.value || null, chosen: null })}
     >
-      <option value="">{placeholder}: all</option>
+      <option value="">{list[facet] ? `${placeholder}: all` : placeholder}</option>
       {Object.entries(facets.data?.[facet] ?? {}).map(([value, links]) =>
         value ? (
           <option key={value} value={value}>
@@ -43,12 +43,12 @@ export function LinkFilters({ list, set, total }: LinkFiltersProps) {
   return (
     <Toolbar>
       <SearchField label="Search addresses and places" value={list.q ?? ''} search={(q) => set({ q, chosen: null })} />
-      {choice('code', 'Finding', 140)}
-      {choice('kind', 'Kind', 96)}
-      {choice('owner', 'Owner', 110)}
-      {choice('outcome', 'Outcome', 104)}
-      {Object.keys(facets.data?.label ?? {}).length > 0 && choice('label', 'Label', 90)}
-      {facets.data?.status.paused && choice('status', 'Paused', 90)}
+      {choice('code', 'Finding', 176)}
+      {choice('kind', 'Kind', 118)}
+      {choice('owner', 'Owner', 142)}
+      {choice('outcome', 'Outcome', 124)}
+      {Object.keys(facets.data?.label ?? {}).length > 0 && choice('label', 'Label', 100)}
+      {facets.data?.status.paused && choice('status', 'Paused', 100)}
       {list.group && <Button onClick={() => set({ group: null })}>Of one finding only ×</Button>}
       {list.waived ? (
         <Button onClick={() => set({ waived: null })}>Waived ones only ×</Button>

@@ -12,7 +12,7 @@ interface FoldoutPanelProps {
 /** Places a panel below its button, keeps the keyboard in it, and gives it back. */
 export function FoldoutPanel({ open, close, side, target, children }: FoldoutPanelProps) {
   return (
-    <Popover opened={open} onChange={(opened) => opened || close()} position={`bottom-${side}`} trapFocus returnFocus>
+    <Popover opened={open} onChange={(opened) => opened || close()} position={`bottom-${side}`} trapFocus>
       <Popover.Target>{target}</Popover.Target>
       <Popover.Dropdown>{children}</Popover.Dropdown>
     </Popover>
