@@ -18,7 +18,7 @@ module Orvant
       MOST_OPTIONS = 500
       # What elements are told by; `named` is what finds them when a rehearsal is played.
       TELLING = <<~JS
-        const named = #{Visit::NAMED};
+        const named = #{Acts::NAMED};
         const plain = (text) => (text || '').replace(/\\s+/g, ' ').trim();
         const all = (css) => { try { return [...document.querySelectorAll(css)]; } catch { return []; } };
         const only = (css, node) => { const fits = all(css); return fits.length === 1 && fits[0] === node; };
@@ -33,7 +33,7 @@ module Orvant
           if (node.type === 'file') return 'upload';
           return field(node) ? 'fill' : 'click';
         };
-        const words = #{Visit::WORDS};
+        const words = #{Acts::WORDS};
         const labels = (node) => [...(node.labels || [])].map(words).concat(node.getAttribute('aria-label'), node.getAttribute('placeholder')).filter(Boolean);
         const lasting = (id) => id && id.length <= 40 && !/\\d{3,}|[0-9a-f]{8,}/i.test(id);
         const place = (node) => {
