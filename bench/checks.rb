@@ -55,7 +55,11 @@ class ChecksBench
     found = 0
     links.each_slice([@links / TURNS, 1].max) do |some|
       library += Scratch.seconds { some.each { |text, _| URI.decode_www_form(URI.parse(text).query) } }.first
-      ours += Scratch.seconds { some.each { |text, kind| found += Orvant::Checks::Param.judge(Orvant::Address.parse(text), rules, kind: kind).size } }.first
+      ours += Scratch.seconds {
+        some.each do |text, kind|
+          found += Orvant::Checks::Param.judge(Orvant::Address.parse(text), rules, kind: kind).size
+        end
+      }.first
     end
     puts format("%d links, %d findings, one core", @links, found)
     puts format("  URI.parse and decode_www_form  %8.0f links/s", @links / library)

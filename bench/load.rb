@@ -98,7 +98,8 @@ class LoadBench
   def press
     @names.each { |name| send_json("sweeps", {}, name) }
     @until = now + @seconds
-    threads = Array.new(READERS) { |number| Thread.new { read(number) } } + Array.new(WRITERS) { |number| Thread.new { write(number) } }
+    threads = Array.new(READERS) { |number| Thread.new { read(number) } } +
+      Array.new(WRITERS) { |number| Thread.new { write(number) } }
     threads << Thread.new { import } if @sweeps == 1
     sleep 0.2 until now > @until - @seconds / 2
     @in_the_middle = memory

@@ -53,7 +53,9 @@ class TrafficBench
     step("explained", @group, 6) { TrafficExplanation.new(@workspace.reload).explain }
     step("again, unchanged", @group, 0.5) { TrafficExplanation.new(@workspace.reload).explain }
     rules = @workspace.convention_version.document.then do |document|
-      document.merge("channels" => document["channels"].map { |one| (one["channel"] == "Email") ? one.merge("channel" => "Letters") : one })
+      document.merge("channels" => document["channels"].map { |one|
+        (one["channel"] == "Email") ? one.merge("channel" => "Letters") : one
+      })
     end
     @workspace.convention_versions.create!(version: 2, document: rules)
     step("a changed channel rule", @group, 2) do

@@ -51,7 +51,9 @@ class DemoDoor
   def send_to(method, path, document, said)
     type = document.is_a?(String) ? "application/octet-stream" : "application/json"
     body = document.is_a?(String) ? document : JSON.generate(document)
-    query = URI.encode_www_form(said.transform_values { |value| value.is_a?(Hash) ? JSON.generate(value) : value })
+    query = URI.encode_www_form(said.transform_values { |value|
+      value.is_a?(Hash) ? JSON.generate(value) : value
+    })
     response = @api.request(
       method,
       "http://127.0.0.1#{@root}#{path}?#{query}",

@@ -102,7 +102,9 @@ class ConventionsResource < Resource
       "note" => rules.note,
       "version" => workspace.convention_version.as_document,
       "roles" => rules_in_words(rules),
-      "pairs" => Orvant::Convention::VocabularyTable.pair_rows(rules).map { |row| Orvant::Convention::VocabularyTable::PAIR_COLUMNS.zip(row).to_h },
+      "pairs" => Orvant::Convention::VocabularyTable.pair_rows(rules).map { |row|
+        Orvant::Convention::VocabularyTable::PAIR_COLUMNS.zip(row).to_h
+      },
       "rules" => rules.rules.map { |rule|
         {
           "scope" => rule.to_s,
@@ -160,7 +162,9 @@ class ConventionsResource < Resource
       raise Problem.new(:unusable_input, "A state is one of: #{ProposedValue::STATES.join(", ")}.")
     end
 
-    typed_json(workspace.proposed_values.find(params["id"]).tap { |one| one.update!(state: state) }.as_document)
+    typed_json(workspace.proposed_values.find(params["id"]).tap { |one|
+      one.update!(state: state)
+    }.as_document)
   end
 
   private

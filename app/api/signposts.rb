@@ -12,7 +12,9 @@ class SignpostsResource < Resource
     typed_json(
       "signposts" => posts.map(&:as_document),
       "server" => Settings["ORVANT_SIGNPOSTS"],
-      "hosts" => (convention.relay_hosts.names + convention.own_hosts.names).reject { |name| name.start_with?("*") }
+      "hosts" => (convention.relay_hosts.names + convention.own_hosts.names).reject { |name|
+        name.start_with?("*")
+      }
     )
   end
 
@@ -146,7 +148,9 @@ class SignpostsResource < Resource
   def signpost_detail(one)
     days = one.passes.where("at >= ?", 30.days.ago)
     one.as_document.merge("targets" => one.targets.order(id: :desc).map(&:as_document),
-      "by_day" => days.where(bot: false).group("date(at)").order("date(at)").sum(:times).map { |day, count| {"day" => day, "passes" => count} },
+      "by_day" => days.where(bot: false).group("date(at)").order("date(at)").sum(:times).map { |day, count|
+        {"day" => day, "passes" => count}
+      },
       "by_device" => one.passes.where(bot: false).group(:device).sum(:times),
       "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("SUM(times) DESC")).limit(20).sum(:times),
       "last" => one.passes.where(times: 1).order(at: :desc, id: :desc).limit(100)

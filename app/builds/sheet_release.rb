@@ -20,7 +20,9 @@ class SheetRelease
   def call
     return if leaving.empty?
 
-    read = Orvant::Inventory::Collected.new(items: @finished.each.with_index(1).filter_map { |one, number| sighting(one, number) if one.leaves? })
+    read = Orvant::Inventory::Collected.new(items: @finished.each.with_index(1).filter_map { |one, number|
+      sighting(one, number) if one.leaves?
+    })
     LinkImporting.new(
       @workspace,
       read,

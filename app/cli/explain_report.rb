@@ -56,7 +56,8 @@ class ExplainReport
   def summary
     table = @explainer.table
     ["#{total} sessions in #{Orvant::Words.counted(@sessions.size, "channel")}:",
-      *@sessions.sort_by { |_, count| -count }.map { |channel, count| "  #{count.to_s.rjust(9)}  #{channel}" },
+      *@sessions.sort_by { |_, count| -count }
+        .map { |channel, count| "  #{count.to_s.rjust(9)}  #{channel}" },
       ("By cause:" if @causes.any?),
       *@causes.sort_by { |_, count| -count }.map { |cause, count| "  #{count.to_s.rjust(9)}  #{cause}" },
       "#{@unexplained} sessions (#{(share * 100).round(1)} %) are direct or unassigned and unexplained.",

@@ -64,7 +64,9 @@ class SightingPrinter
   end
 
   def remarks_on(read, name)
-    read.rejected.map { |row| "#{name}, line #{row.line}: #{row.reason}" } + read.notes.map { |note| "#{name}: #{note}" } +
+    read.rejected.map { |row| "#{name}, line #{row.line}: #{row.reason}" } + read.notes.map { |note|
+      "#{name}: #{note}"
+    } +
       read.apart.map { |one| "#{name}: set apart (#{one.reason}): #{one.address}" }
   end
 end

@@ -87,7 +87,9 @@ class TrailPrinter
 
   def self.fates(hop)
     changed = hop.params.reject { |fate| fate.fate == "kept" }
-    changed.map { |fate| "\n       #{[fate.fate, fate.how].compact.join(" ")} #{fate.name} (#{fate.before.inspect} to #{fate.after.inspect})" }.join
+    changed.map { |fate|
+      "\n       #{[fate.fate, fate.how].compact.join(" ")} #{fate.name} (#{fate.before.inspect} to #{fate.after.inspect})"
+    }.join
   end
   private_class_method :fates
 
@@ -106,7 +108,9 @@ class TrailPrinter
   # A few of each page are looked at, and stand for the others unless they go another way.
   def look(ended)
     looks = Orvant::Trail::Looks
-    ended.values.select { |trail| trail.unseen.to_a.any? }.group_by { |trail| looks.key(trail) }.each_value do |same|
+    ended.values.select { |trail| trail.unseen.to_a.any? }.group_by { |trail|
+      looks.key(trail)
+    }.each_value do |same|
       some = looks.samples(same.group_by { |trail| looks.carried(trail) }
         .map { |_, alike| [alike.size, alike.first] })
       seen = some.to_h { |trail| [trail.address, see(trail.address)] }

@@ -22,7 +22,8 @@ class FixStates
   # @param claimed [Array<String>] roots of what networks claim beyond what was found
   def settle(touched, claimed: [])
     tallies = self.tallies
-    causes = claimed.to_set | Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id)).distinct.pluck(:root)
+    causes = claimed.to_set |
+      Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id)).distinct.pluck(:root)
     @workspace.fixes.order(:id).each_slice(BATCH) do |some|
       ActiveRecord::Base.transaction do
         some.each { |fix| settle_one(fix, tallies.fetch(fix.id, NONE), touched.include?(fix.id), causes) }

@@ -16,7 +16,9 @@ class LearningDesk
   def seen = from_links + from_traffic
 
   def from_links
-    LinkEntries.new(@workspace).to_a.select { |entry| @workspace.convention.applies_to?(entry.address, kind: entry.kind) }
+    LinkEntries.new(@workspace).to_a.select { |entry|
+      @workspace.convention.applies_to?(entry.address, kind: entry.kind)
+    }
       .map { |entry|
         Orvant::Convention::Learning::Seen.new(
           values: entry.address.pairs.reverse.to_h { |pair| [pair.name, pair.value] },

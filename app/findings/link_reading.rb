@@ -46,7 +46,9 @@ class LinkReading
   end
 
   def rows
-    built, landed = [@trail.judged_address || @trail.link.address, @trail.final_address].map { |text| @convention.values_in(Orvant::Address.new(text)) }
+    built, landed = [@trail.judged_address || @trail.link.address, @trail.final_address].map do |text|
+      @convention.values_in(Orvant::Address.new(text))
+    end
     @convention.roles.map(&:name).filter_map { |role| row(role, built[role].to_s, landed[role].to_s) }
   end
 

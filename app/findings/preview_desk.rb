@@ -63,7 +63,9 @@ class PreviewDesk
     shifts = changes.map { |one| [one.before, one.after] }.tally
     {"links" => @entries.size,
      "changed" => changes.size,
-     "shifts" => shifts.map { |(before, after), count| {"before" => before, "after" => after, "links" => count} }
+     "shifts" => shifts.map { |(before, after), count|
+       {"before" => before, "after" => after, "links" => count}
+     }
        .sort_by { |one| -one["links"] },
      "codes" => codes(changes), "sample" => sample(changes), "traffic" => traffic(convention)}
   end

@@ -79,7 +79,9 @@ class TrafficExplanation
 
   # Links to one page came out on the same days: combinations that they are behind change together.
   def override(days)
-    by_range = days.flat_map { |one, (_, some)| some.map { |range, id| [[range, id], one.id] } }.group_by(&:first)
+    by_range = days.flat_map { |one, (_, some)|
+      some.map { |range, id| [[range, id], one.id] }
+    }.group_by(&:first)
     by_range.each do |(range, id), same|
       @workspace.traffic_rows.where(combination_id: same.map(&:last), date: range)
         .update_all(explanation_id: id)

@@ -192,7 +192,9 @@ class TrafficImporting < Importing
   end
 
   def pairs(waiting)
-    waiting.flat_map { |one, said| said.each_slice(2).map { |day, _| "(#{@ids.fetch(one)},'#{@days.fetch(day)}')" } }.join(",")
+    waiting.flat_map { |one, said|
+      said.each_slice(2).map { |day, _| "(#{@ids.fetch(one)},'#{@days.fetch(day)}')" }
+    }.join(",")
   end
 
   def came_before? = (@came_before.nil? ? @came_before = same_source.exists? : @came_before)

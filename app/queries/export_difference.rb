@@ -37,7 +37,9 @@ class ExportDifference
 
   # Days that only one of them holds are no difference of the two.
   def both
-    @both ||= sides.values.map { |rows| TrafficRow.connection.select_values("SELECT DISTINCT date FROM (#{rows}) AS rows").map(&:to_s) }.inject(:&).to_set
+    @both ||= sides.values.map { |rows|
+      TrafficRow.connection.select_values("SELECT DISTINCT date FROM (#{rows}) AS rows").map(&:to_s)
+    }.inject(:&).to_set
   end
 
   def differences(name)

@@ -48,7 +48,9 @@ class TrafficReferrers
     total = @workspace.combinations.sum(:sessions)
     sums = (without_cause + of_other_days).group_by { |one| one.first(NAMES.size) }
       .map { |values, same| [values, same.sum { |one| one.last.to_i }] }
-    sums.select { |_, sessions| sessions.positive? }.sort_by { |values, sessions| [-sessions, values] }.first(MOST_OF_REST)
+    sums.select { |_, sessions| sessions.positive? }.sort_by { |values, sessions|
+      [-sessions, values]
+    }.first(MOST_OF_REST)
       .map { |values, sessions|
         NAMES.zip(values).to_h.merge(
           "sessions" => sessions,

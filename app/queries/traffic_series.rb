@@ -63,7 +63,9 @@ class TrafficSeries
 
   def marks(first, last)
     span = first.beginning_of_day..last.end_of_day
-    (sweeps(span) + proofs(span) + versions(span) + sendings(first..last)).sort_by { |one| one["date"] }.last(MOST_MARKS)
+    (sweeps(span) + proofs(span) + versions(span) + sendings(first..last)).sort_by { |one|
+      one["date"]
+    }.last(MOST_MARKS)
   end
 
   def mark(day, kind, text) = {"date" => day.to_date.iso8601, "kind" => kind, "text" => text}

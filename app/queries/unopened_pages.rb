@@ -33,7 +33,9 @@ class UnopenedPages
   def brought
     @brought ||= begin
       seen = @workspace.page_visits.order(id: :desc).limit(LEARNED_FROM).pluck(:visit)
-      seen.flat_map { |visit| visit["signals"].to_a.map { |signal| signal["tag"] }.uniq - visit["tags"].to_a }.uniq.sort
+      seen.flat_map { |visit|
+        visit["signals"].to_a.map { |signal| signal["tag"] }.uniq - visit["tags"].to_a
+      }.uniq.sort
     end
   end
 

@@ -63,7 +63,9 @@ class LandingPages
     return [] unless @sweep.whole
 
     groups = chosen.map { |one| SitePage.group_of(one.page) }
-    crawled = @sweep.workspace.site_pages.crawled.order(:page).select(&:read?).group_by { |one| SitePage.group_of(one.page) }.except(*groups)
+    crawled = @sweep.workspace.site_pages.crawled.order(:page).select(&:read?).group_by { |one|
+      SitePage.group_of(one.page)
+    }.except(*groups)
     crawled.first(MOST_SAMPLED).map { |_, pages| chosen_of(pages.first, pages.size - 1) }
   end
 

@@ -43,7 +43,9 @@ class LookPhase
       .order(Arel.sql("MIN(link_id)"))
       .pluck(:look_key, :visitor, Arel.sql("COUNT(*)"), Arel.sql("MIN(link_id)"))
     sets.group_by(&:first).transform_values do |same|
-      Orvant::Trail::Looks.samples(same.map { |key, visitor, size, id| [size, Wanted.new(id: id, visitor: visitor, key: key)] })
+      Orvant::Trail::Looks.samples(same.map { |key, visitor, size, id|
+        [size, Wanted.new(id: id, visitor: visitor, key: key)]
+      })
     end
   end
 

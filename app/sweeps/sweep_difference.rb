@@ -63,7 +63,9 @@ class SweepDifference
   end
 
   def changed_findings
-    now, before = [@sweep, @earlier].map { |sweep| sweep.findings.includes(:link).order(:id).group_by { |finding| subject(finding) } }
+    now, before = [@sweep, @earlier].map do |sweep|
+      sweep.findings.includes(:link).order(:id).group_by { |finding| subject(finding) }
+    end
     (now.keys | before.keys).flat_map do |key|
       pairs(before.fetch(key, []), now.fetch(key, [])).map { |old, new| changed(old, new) }
     end

@@ -138,7 +138,9 @@ module Bundle
         case model.name
         when "Sweep" then row["scope"] = scope(row["scope"], &rename)
         when "Fix"
-          row["proof"] = row["proof"]&.then { |proof| proof.merge("sweep_id" => rename.call(Sweep, proof["sweep_id"])) }
+          row["proof"] = row["proof"]&.then { |proof|
+            proof.merge("sweep_id" => rename.call(Sweep, proof["sweep_id"]))
+          }
         when "Finding"
           if row["place"].is_a?(Hash) && row["place"]["links"].is_a?(Array)
             row["place"] = row["place"].merge("links" => rename_all(row["place"]["links"], Link, &rename))

@@ -33,7 +33,9 @@ class WorkspaceChange
      "expected_tags" => @workspace.expected_tags,
      "expected_fields" => @workspace.expected_fields,
      "watching" => @workspace.watching,
-     "networks" => @workspace.networks.map { |one| one.except("key").merge("has_key" => one["key"].to_s != "") },
+     "networks" => @workspace.networks.map { |one|
+       one.except("key").merge("has_key" => one["key"].to_s != "")
+     },
      "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document),
      "preferences" => @workspace.pace.to_h,
      "picture_bytes" => Thinning.new(@workspace).room,

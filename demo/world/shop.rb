@@ -33,7 +33,9 @@ class World
       "/summer-b" => ["Summer ticket", "tag-uneven", ANALYTICS, ""]
     }.freeze
     MENDED = {"/summer-a" => ANALYTICS + ADS, "/summer-b" => ANALYTICS + ADS}.freeze
-    LINKS = (PAGES.keys + %w[/newsletter /club-card /app /planner]).map { |path| "<a href=\"#{path}\">#{path}</a>" }.join(" ")
+    LINKS = (PAGES.keys + %w[/newsletter /club-card /app /planner]).map { |path|
+      "<a href=\"#{path}\">#{path}</a>"
+    }.join(" ")
 
     def initialize(faults)
       @faults = faults

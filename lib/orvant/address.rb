@@ -120,7 +120,9 @@ module Orvant
         pair.write(name: names[pair], value: edits[pair])
       end
       written.pop if added.any? && written.last == ""
-      self.class.new(join(written + added.map { |name, value| "#{Pair.encode(name)}=#{Pair.written(value)}" }))
+      self.class.new(join(written + added.map { |name, value|
+        "#{Pair.encode(name)}=#{Pair.written(value)}"
+      }))
     end
 
     def to_s = raw

@@ -219,7 +219,11 @@ module Orvant
     def everywhere = @everywhere ||= rules_for
 
     def scoped?(part)
-      (@scoped ||= %w[account network shows host].to_h { |name| [name, rules.any? { |rule| rule.scope.key?(name) }] })[part]
+      (@scoped ||= %w[account network shows host].to_h { |name|
+        [name, rules.any? { |rule|
+          rule.scope.key?(name)
+        }]
+      })[part]
     end
 
     def judged?(host)

@@ -52,7 +52,9 @@ module Orvant
       end
       [
         visit,
-        found + visits.flat_map { |one| Checks::Tag::Consent.new(subject(one)).findings unless one.reason }.compact
+        found + visits.flat_map { |one|
+          Checks::Tag::Consent.new(subject(one)).findings unless one.reason
+        }.compact
       ]
     end
 
@@ -71,7 +73,10 @@ module Orvant
     def judged_run(run)
       return Checks::Journey.judge(run) if run.failed_step
 
-      Checks::Journey.judge(run) + Checks::Page::NoField.of_run(run) + Checks::Tag::NotCounted.of_run(run, @watching, @names) + goal_pages(run).flat_map { |visit| Checks::Tag.judge_load(subject(visit)) }
+      Checks::Journey.judge(run) +
+        Checks::Page::NoField.of_run(run) +
+        Checks::Tag::NotCounted.of_run(run, @watching, @names) +
+        goal_pages(run).flat_map { |visit| Checks::Tag.judge_load(subject(visit)) }
     end
 
     private

@@ -59,7 +59,9 @@ module Orvant
 
     # @param log [Hash] of a HAR document
     def initialize(log)
-      @entries = log["entries"].first(MOST_ENTRIES).filter_map { |entry| entry.is_a?(Hash) ? read(entry) : nil }.sort_by
+      @entries = log["entries"].first(MOST_ENTRIES).filter_map { |entry|
+        entry.is_a?(Hash) ? read(entry) : nil
+      }.sort_by
         .with_index { |entry, index| [entry.at, index] }
       @cut = [log["entries"].size - MOST_ENTRIES, 0].max
     end
@@ -91,7 +93,9 @@ module Orvant
         redirect: response["redirectURL"].to_s,
         document: document?(entry, request, response),
         text: text(response["content"]),
-        headers: response["headers"].to_a.grep(Hash).to_h { |one| [one["name"].to_s.downcase, one["value"].to_s] },
+        headers: response["headers"].to_a.grep(Hash).to_h { |one|
+          [one["name"].to_s.downcase, one["value"].to_s]
+        },
         held: entry["comment"] == Browser::Log::HELD)
     rescue Error::UnusableAddress, ArgumentError, TypeError, NoMethodError
       nil # One entry that cannot be read leaves the others as they are.

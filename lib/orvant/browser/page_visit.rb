@@ -161,7 +161,8 @@ module Orvant
         end
 
         def errors(visit)
-          visit.script_errors.first(20).map { |one| {"message" => one[:message]} } + visit.blocked.first(20).map { |one| {"message" => one[:message], "policy" => true} }
+          visit.script_errors.first(20).map { |one| {"message" => one[:message]} } +
+            visit.blocked.first(20).map { |one| {"message" => one[:message], "policy" => true} }
         end
 
         # By the document as it was answered: what a loader puts in later is neither late nor early.

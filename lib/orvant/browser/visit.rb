@@ -149,7 +149,9 @@ module Orvant
 
       # @return [Hash{String => Object}] what was written down, as HAR 1.2
       def har
-        @log.to_h(held: @signals.reject(&:status).map { |one| one.request[/\A[^#]*/] } + @held.map { |one| one.address[/\A[^#]*/] })
+        @log.to_h(held: @signals.reject(&:status).map { |one| one.request[/\A[^#]*/] } + @held.map { |one|
+          one.address[/\A[^#]*/]
+        })
       end
 
       # Leaves the page, and listens to what it sends on leaving, where anything on it can.

@@ -125,7 +125,9 @@ module Orvant
         return Address::Pair.encode(text) unless dialect && row.kind == "ad"
 
         pieces = text.split(/(#{dialect.anywhere.source})/)
-        pieces.map { |piece| piece.match?(/\A#{dialect.anywhere.source}\z/) ? piece : Address::Pair.encode(piece) }.join
+        pieces.map { |piece|
+          piece.match?(/\A#{dialect.anywhere.source}\z/) ? piece : Address::Pair.encode(piece)
+        }.join
       end
 
       # A network is commonly a source of the same name.

@@ -29,7 +29,9 @@ module Orvant
       end
 
       def self.columns(names, convention)
-        known = NAMES.merge(convention.roles.to_h { |role| [role.name, [role.name, *role.carriers.map(&:downcase)]] })
+        known = NAMES.merge(convention.roles.to_h { |role|
+          [role.name, [role.name, *role.carriers.map(&:downcase)]]
+        })
         known.filter_map { |field, spellings|
           (place = names.index { |name| spellings.include?(name) }) &&
             [field, place]

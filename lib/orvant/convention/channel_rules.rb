@@ -29,7 +29,9 @@ module Orvant
       # @param documents [Array<Hash>] the convention's channels, in order
       def initialize(documents)
         @rules = documents.map.with_index(1) { |document, number| ChannelRule.new(document, number) }
-        @fields = documents.flat_map { |document| document["when"].map { |condition| condition["field"] } }.uniq
+        @fields = documents.flat_map { |document|
+          document["when"].map { |condition| condition["field"] }
+        }.uniq
         @answers = Memory.new(REMEMBERED)
       end
 

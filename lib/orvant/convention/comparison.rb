@@ -32,7 +32,12 @@ module Orvant
 
       # @return [Array<Difference>]
       def differences
-        roles + items + channels + LISTS.flat_map { |name| list(name) } + plain("slow_ms") + plain("personal_data")
+        roles +
+          items +
+          channels +
+          LISTS.flat_map { |name| list(name) } +
+          plain("slow_ms") +
+          plain("personal_data")
       end
 
       private
@@ -76,7 +81,9 @@ module Orvant
 
       def vocabulary(area, before, after)
         closed = [before, after].map { |one| one.fetch("closed", false) ? "closed" : "open" }
-        old, new = [before, after].map { |one| one.fetch("values", []).to_h { |value| [value["value"], value.except("value")] } }
+        old, new = [before, after].map do |one|
+          one.fetch("values", []).to_h { |value| [value["value"], value.except("value")] }
+        end
         found = (closed.uniq.size == 1) ? [] : [difference(area, "vocabulary", *closed)]
         found + (old.keys | new.keys).reject { |value| old[value] == new[value] }
           .map { |value|
@@ -120,7 +127,8 @@ module Orvant
 
       def list(name)
         before, after = [@before, @after].map { |document| document.fetch(name, []) }
-        (before - after).map { |one| difference(name, one, "listed", nil) } + (after - before).map { |one| difference(name, one, nil, "listed") }
+        (before - after).map { |one| difference(name, one, "listed", nil) } +
+          (after - before).map { |one| difference(name, one, nil, "listed") }
       end
 
       def plain(name)

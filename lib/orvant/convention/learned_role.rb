@@ -24,7 +24,9 @@ module Orvant
       # @param value [String]
       # @return [String] the value that it is a spelling of
       def meant(value)
-        (@meant ||= groups.flat_map { |keep, others| [keep, *others].map { |one| [one, keep] } }.to_h).fetch(value, value)
+        (@meant ||= groups.flat_map { |keep, others|
+          [keep, *others].map { |one| [one, keep] }
+        }.to_h).fetch(value, value)
       end
 
       private

@@ -50,7 +50,9 @@ module Orvant
         document = Marshal.load(Marshal.dump(document))
         proposals.each do |one|
           if one["rule"] == "pairs"
-            next document["pairs"] = (document.fetch("pairs", []) + one["proposed"]).uniq { |pair| pair.values_at("source", "medium") }
+            next document["pairs"] = (document.fetch("pairs", []) + one["proposed"]).uniq { |pair|
+              pair.values_at("source", "medium")
+            }
           end
 
           role = document["roles"].find { |known| known["role"] == one["role"] } or next
@@ -124,7 +126,9 @@ module Orvant
       end
 
       def pair(one)
-        source, medium = %w[source medium].map { |role| @carriers[role].filter_map { |name| one.values[name] }.first }
+        source, medium = %w[source medium].map do |role|
+          @carriers[role].filter_map { |name| one.values[name] }.first
+        end
         if source.to_s != "" && medium.to_s != ""
           [@roles["source"].meant(source), @roles["medium"].meant(medium)]
         end

@@ -64,7 +64,9 @@ module Orvant
         return [@bare[text]] if @bare[text]
         return NONE if text.length <= CODE
 
-        nearest = @bare.keys.filter_map { |other| slips(text, other)&.then { |count| [count, other] } }.group_by(&:first).min&.last
+        nearest = @bare.keys.filter_map { |other|
+          slips(text, other)&.then { |count| [count, other] }
+        }.group_by(&:first).min&.last
         nearest.to_a.map { |_, other| @bare[other] }.uniq
       end
 

@@ -48,7 +48,9 @@ module Orvant
         "(=" => "=)",
         "[%" => "%]"
       }.freeze
-      SINGLE_WORD = Regexp.union(TWO_SIGNS.map { |open, close| /#{Regexp.escape(open)} {0,2}#{WORD} {0,2}#{Regexp.escape(close)}/ })
+      SINGLE_WORD = Regexp.union(TWO_SIGNS.map { |open, close|
+        /#{Regexp.escape(open)} {0,2}#{WORD} {0,2}#{Regexp.escape(close)}/
+      })
       # Nothing of the kind is in a text without one of these.
       HINT = /[{}\[\]<>%$\#*|~^@!(]|__|::/
 

@@ -22,7 +22,9 @@ module Orvant
             owner: value["owner"].to_s)
         end
         @by_value = entries.to_h { |entry| [entry.value.unicode_normalize(:nfc), entry] }
-        @by_alias = entries.flat_map { |entry| entry.aliases.map { |name| [self.class.key(name), entry] } }.to_h
+        @by_alias = entries.flat_map { |entry|
+          entry.aliases.map { |name| [self.class.key(name), entry] }
+        }.to_h
         @by_key = entries.to_h { |entry| [self.class.key(entry.value), entry] }
       end
 

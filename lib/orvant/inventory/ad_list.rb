@@ -62,7 +62,9 @@ module Orvant
       # @return [Collected]
       def collected
         super.tap do |read|
-          read.notes.concat(@warned.tally.map { |warning, count| "#{Orvant::Words.counted(count, "ad")}: #{warning}" })
+          read.notes.concat(@warned.tally.map { |warning, count|
+            "#{Orvant::Words.counted(count, "ad")}: #{warning}"
+          })
         end
       end
 

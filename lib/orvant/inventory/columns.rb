@@ -148,7 +148,9 @@ module Orvant
           return
         end
 
-        unused = (header_names - columns.values.map { |index| header_names[index] }).map { |name| name[0, 40] }.reject(&:empty?)
+        unused = (header_names - columns.values.map { |index| header_names[index] }).map { |name|
+          name[0, 40]
+        }.reject(&:empty?)
         return if unused.empty?
 
         @notes << "#{Orvant::Words.counted(unused.size, "column is", "columns are")} not used: #{unused.first(8).join(", ")}#{" …" if unused.size > 8}"

@@ -55,11 +55,14 @@ module Orvant
             convention.values_in(Address.new(entry.address))
               .reject { |_, value| value.strip.empty? }
           }
-          gone = (old.keys - new.keys) & convention.roles.reject { |role| role.required == "never" }.map(&:name)
+          gone = (old.keys - new.keys) &
+            convention.roles.reject { |role| role.required == "never" }.map(&:name)
           return still_lost(before, new) if gone.empty?
 
           carriers = gone.flat_map { |role| convention.role(role).carriers }
-          written = Address.new(before.address).pairs.select { |pair| carriers.include?(pair.name) }.map(&:raw).join("&")
+          written = Address.new(before.address).pairs.select { |pair|
+            carriers.include?(pair.name)
+          }.map(&:raw).join("&")
           {
             "lost" => gone.join(","),
             "lost by" => edits(before, after).first.to_s.sub(/\AIts /, "its ").chomp("."),
@@ -78,7 +81,10 @@ module Orvant
           changes = new.filter_map do |key, entry|
             old[key] ? changed(old[key], entry, convention) : added(entry, before, convention)
           end
-          changes + old.except(*new.keys).values.map { |entry| change("gone", entry, nil, "It is not there any more.") }
+          changes +
+            old.except(*new.keys).values.map { |entry|
+              change("gone", entry, nil, "It is not there any more.")
+            }
         end
 
         private

@@ -24,7 +24,8 @@ module Orvant
         objects = list(JSON.parse(text, max_nesting: Budget::DEPTH))
         header = names(objects)
         @notes = []
-        @rows = [[1, header]] + objects.each.with_index(2).map { |object, line| [line, header.map { |name| cell(object[name]) }] }
+        @rows = [[1, header]] +
+          objects.each.with_index(2).map { |object, line| [line, header.map { |name| cell(object[name]) }] }
       rescue JSON::ParserError => error
         raise Error::UnusableTable,
           "The file looks like JSON and is not valid: #{error.message.scrub[0, 120]}"

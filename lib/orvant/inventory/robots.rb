@@ -42,7 +42,8 @@ module Orvant
       # @param address [Address]
       # @return [Boolean] the longest rule that matches decides, allow before disallow
       def allow?(address)
-        path = normal(address.path.empty? ? "/" : address.path) + (address.query ? "?#{normal(address.query)}" : "")
+        path = normal(address.path.empty? ? "/" : address.path) +
+          (address.query ? "?#{normal(address.query)}" : "")
         best = @rules.select { |rule| rule.pattern.match?(path) }
           .max_by { |rule| [rule.path.length, rule.allow ? 1 : 0] }
         best.nil? || best.allow
@@ -90,7 +91,9 @@ module Orvant
 
       # Escapes are compared in one spelling (RFC 9309, 2.2.2).
       def normal(text)
-        text.b.gsub(/%[0-9a-f]{2}|[\x80-\xff]/ni) { |part| part.start_with?("%") ? unescaped(part) : format("%%%02X", part.ord) }
+        text.b.gsub(/%[0-9a-f]{2}|[\x80-\xff]/ni) { |part|
+          part.start_with?("%") ? unescaped(part) : format("%%%02X", part.ord)
+        }
           .force_encoding(Encoding::UTF_8)
       end
 

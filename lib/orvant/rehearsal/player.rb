@@ -59,7 +59,9 @@ module Orvant
 
       # @return [Hash{String => String}, nil] by field of a signal, what the page shows of it
       def shown(step)
-        wanted = step.expectations.flat_map { |one| one.values.to_h.select { |_, said| said.is_a?(Hash) }.to_a }.uniq
+        wanted = step.expectations.flat_map { |one|
+          one.values.to_h.select { |_, said| said.is_a?(Hash) }.to_a
+        }.uniq
         wanted.to_h { |field, said| [field, @visit.text_of(said["shown"])] } if wanted.any?
       rescue Error::Unreachable
         nil # What is not shown cannot be compared; the values are then held against nothing.

@@ -71,7 +71,9 @@ module Orvant
       # @return [Array<Array(Signal, Signal)>] conversions that give one order number to two values
       def reused_orders
         ordered = @run.signals.select { |signal| signal.conversion? && !signal.values["order"].to_s.empty? }
-        ordered.group_by { |signal| [signal.tag, signal.event, signal.values["order"]] }.values.filter_map do |same|
+        ordered.group_by { |signal|
+          [signal.tag, signal.event, signal.values["order"]]
+        }.values.filter_map do |same|
           other = same.find { |signal| signal.values["value"] != same.first.values["value"] }
           [same.first, other] if other
         end
@@ -218,7 +220,9 @@ module Orvant
       def alone = @alone ||= @run.steps.select { |step| step["only"] }.map { |step| step["number"] }
 
       def surplus
-        @surplus ||= repeated.flat_map { |_, signals| signals.select { |signal| free?(signal) } }.to_set.compare_by_identity
+        @surplus ||= repeated.flat_map { |_, signals|
+          signals.select { |signal| free?(signal) }
+        }.to_set.compare_by_identity
       end
 
       # What the page showed stands in its step; where it showed nothing, anything will do.

@@ -25,7 +25,9 @@ module Orvant
       def last
         File.open(@path, "rb") do |file|
           file.seek([file.size - TAIL, 0].max)
-          file.read.to_s.lines.last(TRIES).reverse.filter_map { |line| time(line) if line.end_with?("\n") }.first
+          file.read.to_s.lines.last(TRIES).reverse.filter_map { |line|
+            time(line) if line.end_with?("\n")
+          }.first
         end
       end
 

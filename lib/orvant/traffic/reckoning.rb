@@ -70,7 +70,9 @@ module Orvant
       # @param claims [Array<Claim>]
       # @return [Array(Array<Claim>, Integer)] each once, the last that was read; and how many were too many
       def self.once(claims)
-        kept = claims.group_by { |one| [one.date, one.network, one.account, one.campaign, one.ad] }.values.map(&:last)
+        kept = claims.group_by { |one|
+          [one.date, one.network, one.account, one.campaign, one.ad]
+        }.values.map(&:last)
         [kept, claims.size - kept.size]
       end
     end

@@ -9,7 +9,9 @@ module Orvant
         # @param after [Address] where the hop leads
         # @return [Array<Fate>] in the order of the first address, then what was added
         def between(before, after)
-          old, new = [before, after].map { |address| address.pairs.group_by(&:name).transform_values { |pairs| pairs.map(&:value) } }
+          old, new = [before, after].map do |address|
+            address.pairs.group_by(&:name).transform_values { |pairs| pairs.map(&:value) }
+          end
           moved = moved_names(before, after)
           (old.keys | new.keys).flat_map { |name| of(name, old.fetch(name, []), new.fetch(name, []), moved) }
         end

@@ -25,7 +25,9 @@ module Orvant
         # @param trail [Trail] followed by HTTP
         # @return [String] the names of the parameters with which it comes to the pages in question
         def carried(trail)
-          trail.unseen.to_a.flat_map { |text| Address.new(text).pairs.map(&:name) }.uniq.sort.join(" ")[0, 500]
+          trail.unseen.to_a.flat_map { |text|
+            Address.new(text).pairs.map(&:name)
+          }.uniq.sort.join(" ")[0, 500]
         end
 
         # @param sets [Array<Array(Integer, Object)>] of one page: how many trails carry the same, and one of

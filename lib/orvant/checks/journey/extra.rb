@@ -11,7 +11,9 @@ module Orvant
         ACTION = "Take this conversion out of here, or say in the rehearsal that it is meant."
 
         def findings
-          subject.score.extra.group_by { |signal| [signal.tag, signal.event, signal.step] }.map do |(tag, event, step), same|
+          subject.score.extra.group_by { |signal|
+            [signal.tag, signal.event, signal.step]
+          }.map do |(tag, event, step), same|
             report(
               "The #{same.first.conversion? ? "conversion" : "signal"} “#{event}” of #{tag} left in step #{step}#{" #{same.size} times" if same.size > 1}, where nobody expects it.",
               step: step,

@@ -64,7 +64,9 @@ module Orvant
           text.gsub(/[\p{L}\p{M}\d]+/) do |word|
             next word unless word.match?(OTHER) && word.match?(/[A-Za-z\u00C0-\u024F]/)
 
-            mapped = word.each_char.map { |char| char.match?(WIDE) ? char.unicode_normalize(:nfkc) : LATIN.fetch(char, char) }.join
+            mapped = word.each_char.map { |char|
+              char.match?(WIDE) ? char.unicode_normalize(:nfkc) : LATIN.fetch(char, char)
+            }.join
             mapped.match?(OTHER) ? word : mapped
           end
         end

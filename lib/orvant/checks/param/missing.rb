@@ -39,7 +39,11 @@ module Orvant
           pairs = lacking.map { |role| [role.carrier, subject.only_value(role.name)] }
           Remedy.new(at: "sighting",
             action: "Add #{pairs.map { |pair| pair.compact.join("=") }.join(", ")} to the links here.",
-            value: (pairs.map { |name, value| "#{name}=#{Address::Pair.encode(value)}" }.join("&") if pairs.all?(&:last)))
+            value: (if pairs.all?(&:last)
+                      pairs.map { |name, value|
+                        "#{name}=#{Address::Pair.encode(value)}"
+                      }.join("&")
+                    end))
         end
       end
     end

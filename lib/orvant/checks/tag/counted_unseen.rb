@@ -30,7 +30,9 @@ module Orvant
                 values: {}
               )
             },
-            Watching.new("counted_events" => example["counted"].map { |event| {"tag" => "gullwatch", "event" => event} }),
+            Watching.new("counted_events" => example["counted"].map { |event|
+              {"tag" => "gullwatch", "event" => event}
+            }),
             {}
           )
         end

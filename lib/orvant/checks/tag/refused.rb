@@ -19,7 +19,9 @@ module Orvant
         def self.witnessed?(signals) = signals.any?(&:status)
 
         def findings
-          subject.visit.signals.select { |signal| signal.status.to_i >= 400 }.group_by { |signal| [signal.tag, signal.status] }.map do |(tag, status), same|
+          subject.visit.signals.select { |signal| signal.status.to_i >= 400 }.group_by { |signal|
+            [signal.tag, signal.status]
+          }.map do |(tag, status), same|
             report(tag,
               "#{name(tag)} sent #{Words.counted(same.size, "signal")} from this page that its server refused with #{status}: nothing of #{(same.size == 1) ? "it" : "them"} is recorded.",
               action: "Ask whoever runs #{name(tag)} why its server refuses account #{same.first.account || "and address"} as they are sent here.",

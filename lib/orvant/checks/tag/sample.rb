@@ -75,7 +75,11 @@ module Orvant
             event, facts = Array(said)
             Signal.new(tag: "gullwatch",
               event: event,
-              kind: {"view" => "page_view", "lead" => "conversion", "?" => "unreadable"}.fetch(event, "other"),
+              kind: {
+                "view" => "page_view",
+                "lead" => "conversion",
+                "?" => "unreadable"
+              }.fetch(event, "other"),
               account: "SK-204",
               values: {},
               page: address,

@@ -55,7 +55,9 @@ module Orvant
 
           finding("#{name} is on #{with.map(&:path).join(", ")}, but not on #{without.map(&:path).join(", ")}, which are variants of the same page.",
             place: {"tag" => tag, "page" => without.first.page, "pages" => without.map(&:page)},
-            evidence: (with + without).map { |visit| "#{visit.final_address}: #{present(visit).include?(tag) ? "there" : "not there"}" },
+            evidence: (with + without).map { |visit|
+              "#{visit.final_address}: #{present(visit).include?(tag) ? "there" : "not there"}"
+            },
             root: "tag/uneven #{tag} #{without.map(&:path).sort.join(" ")}",
             remedy: Remedy.new(
               action: "Put #{name} on all variants of the page, or on none.",

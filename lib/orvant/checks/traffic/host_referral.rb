@@ -54,7 +54,8 @@ module Orvant
         def becomes
           values = untagged.map(&:meant).reject(&:empty?)
           values = mediums.map { |medium| {"medium" => medium} } if values.empty?
-          channels = values.map { |one| subject.channel_with(one) }.uniq - [Convention::ChannelRules::UNASSIGNED, subject.answer.channel]
+          channels = values.map { |one| subject.channel_with(one) }.uniq -
+            [Convention::ChannelRules::UNASSIGNED, subject.answer.channel]
           channels.first if channels.size == 1
         end
 

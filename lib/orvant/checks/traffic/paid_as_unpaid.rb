@@ -68,7 +68,9 @@ module Orvant
 
         # The channel of its ads, else the only paid one that its source, or any, can reach.
         def becomes(ads)
-          channels = paid(ads.map { |fact| subject.channel_with(fact.meant.any? ? fact.meant : fact.carried) })
+          channels = paid(ads.map { |fact|
+            subject.channel_with(fact.meant.any? ? fact.meant : fact.carried)
+          })
           if channels.empty?
             channels = paid(subject.convention.pairs.select { |pair| pair.source == subject.value("source") }
               .map { |pair| subject.channel_with("medium" => pair.medium) })

@@ -150,7 +150,9 @@ module Orvant
 
         # Nothing is divided between links that would lead to different channels.
         def becomes(facts, values)
-          channels = facts.map { |fact| (fact[values].any? ? fact[values] : fact.meant).slice("source", "medium", "campaign") }
+          channels = facts.map { |fact|
+            (fact[values].any? ? fact[values] : fact.meant).slice("source", "medium", "campaign")
+          }
             .map { |known| known.empty? ? nil : subject.channel_with(known) }.uniq
           channels.first if channels.size == 1
         end

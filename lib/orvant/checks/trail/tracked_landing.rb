@@ -12,7 +12,9 @@ module Orvant
 
         def findings
           subject.sightings.select(&:declared).filter_map do |one|
-            names = one.declared.pairs.map(&:name).select { |name| subject.convention.carriers.key?(name) }.uniq
+            names = one.declared.pairs.map(&:name).select { |name|
+              subject.convention.carriers.key?(name)
+            }.uniq
             report(one, names) if names.any?
           end.first(1)
         end
