@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Landing pages as sites have them: full of scripts that stay, one page in fifty whose script moves its visitors on.
+# Landing pages as sites have them: full of scripts that stay, one page in fifty whose script moves its
+# visitors on.
 PAGES = Hash.new do |pages, number|
   inline = Array.new(12) { |index| "<script>window.part#{index} = {page: #{number}, at: Date.now(), query: location.search.slice(1, 40)}</script>" }.join
   files = Array.new(3) { |index| "<script src=/file#{index}.js></script>" }.join

@@ -7,6 +7,8 @@ require "orvant"
 require_relative "../app/signposts/redirect_server"
 
 world = World.new(World::Faults.new(ENV.fetch("ORVANT_WORLD_STATE")), signposts: RedirectServer.new(Settings.var("signposts", "")))
-World::Secure.new(world, Integer(ENV.fetch("ORVANT_WORLD_TLS_PORT")), ENV.fetch("ORVANT_CA_FILE")).start if ENV["ORVANT_WORLD_TLS_PORT"]
+if (port = ENV["ORVANT_WORLD_TLS_PORT"])
+  World::Secure.new(world, Integer(port), ENV.fetch("ORVANT_CA_FILE")).start
+end
 
 run world

@@ -33,7 +33,9 @@ class DemoLog
 
   # A visitor opens one page after another, a minute or two between them.
   def visit(day, stream)
-    who, agent, at = visitor, AGENTS.sample(random: @chance), midnight(day) + @chance.rand(7 * 3600..21 * 3600)
+    who = visitor
+    agent = AGENTS.sample(random: @chance)
+    at = midnight(day) + @chance.rand(7 * 3600..21 * 3600)
     referrer = stream["referrer"]
     stream["pages"].map do |page|
       line = entry(at, who, page, referrer, agent)

@@ -64,7 +64,10 @@ class ApiDocument
   end
 
   def pattern(template)
-    /\A#{template.split(/\{(\w+)\}/).each_slice(2).map { |text, name| Regexp.escape(text) + (name ? "(?<#{name}>[^/]+)" : "") }.join}\z/
+    parts = template.split(/\{(\w+)\}/).each_slice(2).map do |text, name|
+      Regexp.escape(text) + (name ? "(?<#{name}>[^/]+)" : "")
+    end
+    /\A#{parts.join}\z/
   end
 
   def operations(template, methods)

@@ -135,7 +135,11 @@ class ConventionsResource < Resource
   post "/api/workspaces/:workspace/convention/table" do
     text = request.body.read(MAX_CONVENTION).to_s
     reader = Orvant::Convention::VocabularyTable
-    typed_json((params["of"] == "pairs") ? {"pairs" => reader.read_pairs(text)} : {"values" => reader.read(text)})
+    if params["of"] == "pairs"
+      typed_json("pairs" => reader.read_pairs(text))
+    else
+      typed_json("values" => reader.read(text))
+    end
   end
 
   get "/api/workspaces/:workspace/proposed-values" do

@@ -25,7 +25,8 @@ class SessionResource < Resource
     person = who.person or raise Problem.new(:not_permitted, "There is no account yet.")
     wish = json_body
     if wish.key?("password")
-      Tries.count("mail:#{person.mail}") { Person.with(person.mail, wish["current_password"]) } or raise Problem.new(:wrong_password, "The password of now is another.")
+      known = Tries.count("mail:#{person.mail}") { Person.with(person.mail, wish["current_password"]) }
+      raise Problem.new(:wrong_password, "The password of now is another.") unless known
       person.take_password(wish["password"])
     end
     person.take_name(wish["name"]) if wish.key?("name")

@@ -32,7 +32,8 @@ class SignpostsResource < Resource
 
   get "/api/workspaces/:workspace/signposts/passes.csv" do
     PassReader.new.call
-    rows = SignpostPass.joins(:signpost).where(signposts: {workspace_id: workspace.id}).order(:at).limit(500_000).includes(:signpost).lazy.map do |pass|
+    passes = SignpostPass.joins(:signpost).where(signposts: {workspace_id: workspace.id})
+    rows = passes.order(:at).limit(500_000).includes(:signpost).lazy.map do |pass|
       [
         pass.signpost.address,
         pass.at.iso8601,

@@ -32,7 +32,9 @@ module KnownLinks
           Orvant::Traffic::Known.new(
             code: one.code,
             role: one.place["role"],
-            root: Orvant::Fix::Grouping.root(Orvant::Fix::Entry.new(id: id, finding: one, sightings: sightings))
+            root: Orvant::Fix::Grouping.root(
+              Orvant::Fix::Entry.new(id: id, finding: one, sightings: sightings)
+            )
           )
         },
         meant: meant(carried, found))

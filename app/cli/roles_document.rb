@@ -41,7 +41,9 @@ class RolesDocument
     [
       "## #{said}",
       "",
-      *all.map { |name, one| "- #{one["summary"]}#{" (in person, not with a key)" if one["x-in-person"]}: `#{name}`" },
+      *all.map { |name, one|
+        "- #{one["summary"]}#{" (in person, not with a key)" if one["x-in-person"]}: `#{name}`"
+      },
       ""
     ]
   end

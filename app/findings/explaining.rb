@@ -57,7 +57,8 @@ class Explaining
   def group_findings
     touched = []
     loop do
-      findings = @workspace.findings.current.where(fix_id: nil).includes(link: :sightings).order(:id).limit(BATCH).to_a
+      without = @workspace.findings.current.where(fix_id: nil)
+      findings = without.includes(link: :sightings).order(:id).limit(BATCH).to_a
       return touched if findings.empty?
 
       touched |= ActiveRecord::Base.transaction { group(findings) }

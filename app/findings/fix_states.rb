@@ -23,7 +23,8 @@ class FixStates
   def settle(touched, claimed: [])
     tallies = self.tallies
     causes = claimed.to_set |
-      Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id)).distinct.pluck(:root)
+      Explanation::Root.where(explanation_id: @workspace.explanations.where.not(cause: "").select(:id))
+        .distinct.pluck(:root)
     @workspace.fixes.order(:id).each_slice(BATCH) do |some|
       ActiveRecord::Base.transaction do
         some.each { |fix| settle_one(fix, tallies.fetch(fix.id, NONE), touched.include?(fix.id), causes) }

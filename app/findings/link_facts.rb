@@ -11,8 +11,9 @@ class LinkFacts
 
   # @return [Array<Orvant::Traffic::LinkFact>] of links that have been swept
   def facts
-    trails = LinkTrail.where(id: LinkTrail.joins(:sweep).where(sweeps: {workspace_id: @workspace.id}).group(:link_id)
-      .select("MIN(link_trails.id)")).index_by(&:link_id)
+    swept = LinkTrail.joins(:sweep).where(sweeps: {workspace_id: @workspace.id})
+    first = swept.group(:link_id).select("MIN(link_trails.id)")
+    trails = LinkTrail.where(id: first).index_by(&:link_id)
     @workspace.links.where(id: trails.keys)
       .includes(:sightings, :findings)
       .map { |link| fact(link, trails.fetch(link.id)) }

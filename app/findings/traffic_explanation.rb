@@ -37,7 +37,8 @@ class TrafficExplanation
   def explain_all
     Combination.renew(@workspace)
     combinations = @workspace.combinations
-    known = Digest::SHA256.hexdigest(Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart]))
+    known = Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart])
+    known = Digest::SHA256.hexdigest(known)
     combinations = combinations.where(told: false) if known == @workspace.explained_by
     combinations.pluck(:id).sort.each_slice(BATCH) do |ids|
       Combination.alone(@workspace) { explain_batch(stored(ids)) }
@@ -50,7 +51,8 @@ class TrafficExplanation
   end
 
   def stored(ids)
-    Combination.where(id: ids).pluck(:id, :first_on, :last_on, *FACTS, *DIMENSIONS).map do |id, first, last, *facts|
+    rows = Combination.where(id: ids).pluck(:id, :first_on, :last_on, *FACTS, *DIMENSIONS)
+    rows.map do |id, first, last, *facts|
       values = facts.slice!(FACTS.size..)
       Stored.new(id, first, last, facts, Orvant::Traffic::Row.new(**DIMENSIONS.zip(values).to_h))
     end

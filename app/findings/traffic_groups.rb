@@ -14,7 +14,8 @@ class TrafficGroups
     roots = Explanation.roots_of(@workspace)
     becomes = @workspace.explanations.pluck(:id, :rightful_channel).to_h
     sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-    @days.group(:channel, :explanation_id).pluck(:channel, :explanation_id, sums).map do |channel, explanation, sessions, conversions, revenue|
+    groups = @days.group(:channel, :explanation_id).pluck(:channel, :explanation_id, sums)
+    groups.map do |channel, explanation, sessions, conversions, revenue|
       Orvant::Traffic::Mix::Group.new(channel: channel,
         roots: roots.fetch(explanation, []),
         becomes: becomes[explanation],

@@ -177,7 +177,8 @@ class LinkImporting < Importing
   def earlier
     return unless whole?
 
-    @earlier ||= @workspace.imports.where(kind: @kind, source: @source, state: "done").where.not(id: @import&.id).order(:id).last
+    @earlier ||= @workspace.imports.where(kind: @kind, source: @source, state: "done")
+      .where.not(id: @import&.id).order(:id).last
   end
 
   # What an ad or entry has lost since its source was last read is known of its sighting.
@@ -200,6 +201,7 @@ class LinkImporting < Importing
   def changes
     return [] unless earlier
 
-    @changes ||= Orvant::Inventory::Difference.between(earlier_entries.values, entries, convention).first(MOST_CHANGES).map(&:to_h)
+    @changes ||= Orvant::Inventory::Difference.between(earlier_entries.values, entries, convention)
+      .first(MOST_CHANGES).map(&:to_h)
   end
 end

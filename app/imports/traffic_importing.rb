@@ -200,7 +200,8 @@ class TrafficImporting < Importing
   def came_before? = (@came_before.nil? ? @came_before = same_source.exists? : @came_before)
 
   def same_source
-    @workspace.traffic_rows.where(import_id: @workspace.imports.where(kind: KINDS, source: @source).where.not(id: @import&.id).select(:id))
+    imports = @workspace.imports.where(kind: KINDS, source: @source).where.not(id: @import&.id)
+    @workspace.traffic_rows.where(import_id: imports.select(:id))
   end
 
   # @return [Hash{Array => Array<Integer>}] figures by digest and day
@@ -235,10 +236,11 @@ class TrafficImporting < Importing
     joined = "JOIN (#{before.to_sql}) AS before ON #{same}"
     total, met = both.call(""), both.call(joined)
     replaced = TrafficRow.connection.select_value("SELECT COUNT(*) FROM (#{before.to_sql}) AS before").to_i
+    alike = MEASURES.map { |name| "fresh.#{name} = before.#{name}" }.join(" AND ")
     {
       new: total - met,
       same: met,
-      changed: met - both.call("#{joined} WHERE #{MEASURES.map { |name| "fresh.#{name} = before.#{name}" }.join(" AND ")}"),
+      changed: met - both.call("#{joined} WHERE #{alike}"),
       gone: replaced - met
     }
   end

@@ -23,7 +23,8 @@ class Explanation < ActiveRecord::Base
     #   links: ids) · roots
     # @return [Integer] the id of the one that says just this
     def id_of(workspace, said)
-      digest = Digest::SHA256.hexdigest(said.values_at(:causes, :roots, :cause, :rightful_channel).to_json)[0, 32]
+      told = said.values_at(:causes, :roots, :cause, :rightful_channel)
+      digest = Digest::SHA256.hexdigest(told.to_json)[0, 32]
       where(workspace: workspace, digest: digest).pick(:id) ||
         create!(
           workspace: workspace,

@@ -32,7 +32,8 @@ class TrafficDay < ActiveRecord::Base
     def sum(workspace, day)
       where(workspace: workspace, date: day).delete_all
       sums = MEASURES.map { |name| "SUM(traffic_rows.#{name})" }.join(", ")
-      rows = TrafficRow.joins(:combination).where(workspace: workspace, date: day).group("combinations.channel", Arel.sql(TrafficRow::OF_DAY))
+      rows = TrafficRow.joins(:combination).where(workspace: workspace, date: day)
+        .group("combinations.channel", Arel.sql(TrafficRow::OF_DAY))
         .select("traffic_rows.workspace_id, traffic_rows.date, combinations.channel, #{TrafficRow::OF_DAY}, COUNT(*), #{sums}").group("traffic_rows.workspace_id",
           "traffic_rows.date")
       connection.execute("INSERT INTO traffic_days (workspace_id, date, channel, explanation_id, row_count, #{MEASURES.join(", ")}) #{rows.to_sql}")

@@ -40,7 +40,8 @@ class TrafficRow < ActiveRecord::Base
   # @param explanation [Explanation, nil]
   # @return [Hash{String => Object}]
   def as_document(explanation)
-    combination.attributes.slice(*FIELDS, "own", "channel", "because", "nearest").merge(attributes.slice("id", *MEASURES),
+    known = combination.attributes.slice(*FIELDS, "own", "channel", "because", "nearest")
+    known.merge(attributes.slice("id", *MEASURES),
       "date" => date.iso8601,
       "cause" => explanation&.cause.to_s,
       "rightful_channel" => explanation&.rightful_channel,

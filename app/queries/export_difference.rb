@@ -64,7 +64,7 @@ class ExportDifference
     {
       "value" => value,
       "since" => days.min,
-      **totals.transform_values { |sessions, conversions| {"sessions" => sessions, "conversions" => conversions} }
+      **totals.transform_values { |figures| %w[sessions conversions].zip(figures).to_h }
     }
   end
 

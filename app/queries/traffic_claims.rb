@@ -86,7 +86,8 @@ class TrafficClaims
     return {} unless days
 
     columns = %w[combinations.source combinations.campaign]
-    rows = @workspace.traffic_rows.where(date: days).joins(:combination).where.not(combinations: {campaign: ""}).group(*columns)
+    rows = @workspace.traffic_rows.where(date: days).joins(:combination)
+      .where.not(combinations: {campaign: ""}).group(*columns)
       .pluck(*columns, Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.conversions)"))
     rows.group_by { |names| names.first(2) }
       .transform_values { |same| same.map { |one| one.drop(2).map(&:to_i) }.transpose.map(&:sum) }

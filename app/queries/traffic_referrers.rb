@@ -100,7 +100,8 @@ class TrafficReferrers
   # without one belong to it.
   def of_other_days
     on_day, at_end = %w[on_day at_end].map { |name| "COALESCE(#{name}.cause, '') = ''" }
-    rows = @workspace.traffic_rows.where.not(explanation_id: nil).joins(:combination).where(combinations: quiet)
+    rows = @workspace.traffic_rows.where.not(explanation_id: nil)
+      .joins(:combination).where(combinations: quiet)
       .joins("LEFT JOIN explanations on_day ON on_day.id = traffic_rows.explanation_id LEFT JOIN explanations at_end ON at_end.id = combinations.explanation_id")
     rows.where("(#{on_day}) <> (#{at_end})").group(*COLUMNS)
       .pluck(*COLUMNS,

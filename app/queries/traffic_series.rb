@@ -42,8 +42,8 @@ class TrafficSeries
     rows = of_period
     rows = rows.where(channel: @filters["channel"]) if @filters["channel"]
     if @filters["fix"]
-      rows = rows.where(explanation_id: Explanation::Root.where(root: @workspace.fixes.find(@filters["fix"]).root)
-        .select(:explanation_id))
+      root = @workspace.fixes.find(@filters["fix"]).root
+      rows = rows.where(explanation_id: Explanation::Root.where(root: root).select(:explanation_id))
     end
     rows.group(:date, :channel).pluck(:date, :channel, *MEASURES.map { |name| Arel.sql("SUM(#{name})") })
   end

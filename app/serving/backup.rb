@@ -121,7 +121,8 @@ class Backup
 
         entries.each { |entry| take(entry, folder, file) }
       end
-    rescue Zip::Error, Zlib::Error, SystemCallError, IOError, NoMethodError, ArgumentError => error # The library trips over some damage.
+    # The library trips over some damage.
+    rescue Zip::Error, Zlib::Error, SystemCallError, IOError, NoMethodError, ArgumentError => error
       raise Orvant::Error, "#{file} cannot be read as a backup: #{error.message[0, 200]}"
     end
 

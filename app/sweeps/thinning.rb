@@ -46,8 +46,9 @@ class Thinning
 
   # @return [Integer] bytes of its pictures and recordings
   def room
-    @workspace.page_visits.ids.sum { |id| File.size?(PageVisit.recording(id)).to_i } + runs_of_all.pluck(:sweep_id, :rehearsal_script_id)
-      .sum { |ids| size(RehearsalRun.pictures(*ids)) }
+    @workspace.page_visits.ids.sum { |id| File.size?(PageVisit.recording(id)).to_i } +
+      runs_of_all.pluck(:sweep_id, :rehearsal_script_id)
+        .sum { |ids| size(RehearsalRun.pictures(*ids)) }
   end
 
   private
@@ -73,7 +74,8 @@ class Thinning
   end
 
   def pages
-    old(@workspace.page_visits).where.not(id: @workspace.page_visits.group(:page).select("MAX(page_visits.id)"))
+    latest = @workspace.page_visits.group(:page).select("MAX(page_visits.id)")
+    old(@workspace.page_visits).where.not(id: latest)
   end
 
   def runs_of_all = RehearsalRun.where(rehearsal_script_id: @workspace.rehearsal_scripts.select(:id))

@@ -114,7 +114,8 @@ class BundleWriter
   end
 
   def pictures
-    RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id)).order(:id).pluck(:sweep_id, :rehearsal_script_id).each do |sweep, script|
+    runs = RehearsalRun.where(sweep_id: @workspace.sweeps.select(:id)).order(:id)
+    runs.pluck(:sweep_id, :rehearsal_script_id).each do |sweep, script|
       folder = RehearsalRun.pictures(sweep, script)
       if Dir.exist?(folder)
         Dir.children(folder).grep(/\Astep-\d+\.png\z/).sort

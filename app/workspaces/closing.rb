@@ -37,7 +37,8 @@ class Closing
     end
     [TrafficRow, TrafficDay, Combination].each { |rows| rows.where(workspace: @workspace).delete_all }
     tables.each do |table|
-      ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id]))
+      statement = ["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id]
+      ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(statement))
     end
     @workspace.delete
   end

@@ -14,7 +14,9 @@ class Founding
   # @param language [String] of the site (RFC 5646), in which its visitors ask for pages; "" for English
   # @return [Workspace]
   # @raise [Orvant::Error] naming what cannot be used
-  def self.call(title:, own_hosts: [], convention: nil, currency: "EUR", host_map: {}, time_zone: "", language: "")
+  def self.call(
+    title:, own_hosts: [], convention: nil, currency: "EUR", host_map: {}, time_zone: "", language: ""
+  )
     title, currency = self.title(title), self.currency(currency)
     Orvant::Net::HostMap.read(host_map)
     document = convention || PLAIN.merge("name" => "#{title} naming rules", "own_hosts" => hosts(own_hosts))

@@ -71,8 +71,9 @@ class WorkspaceChange
   # @return [Array<String>] pages that settings speak of and that nobody has seen, so that nothing is judged
   #   by them
   def unmatched
-    seen = @workspace.page_visits.distinct.pluck(:page) | LinkTrail.where(sweep_id: @workspace.sweeps.finished_whole.maximum(:id)).distinct
-      .pluck(:landing_page)
+    last = @workspace.sweeps.finished_whole.maximum(:id)
+    seen = @workspace.page_visits.distinct.pluck(:page) |
+      LinkTrail.where(sweep_id: last).distinct.pluck(:landing_page)
     return [] if seen.empty?
 
     spoken_of.reject { |wanted| seen.any? { |page| Orvant::Watching.on?(wanted, page) } }

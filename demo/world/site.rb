@@ -113,7 +113,7 @@ class World
       return redirect("/timetable#{query(request)}") unless @faults.standing?("winter-loop")
 
       redirect(
-        request.path.end_with?("/") ? "/timetable/winter#{query(request)}" : "/timetable/winter/#{query(request)}",
+        "/timetable/winter#{"/" unless request.path.end_with?("/")}#{query(request)}",
         status: 301
       )
     end

@@ -11,7 +11,8 @@ module Orvant
     MOST_SHOWN = 1_500
 
     attr_reader :name, :note, :pairs, :channel_rules, :dialects, :own_hosts, :relay_hosts, :payment_hosts,
-      :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :mail_hosts, :social_hosts, :search_hosts, :thresholds, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
+      :billed_hosts, :known_hosts, :judged_hosts, :partner_hosts, :mail_hosts, :social_hosts, :search_hosts,
+      :thresholds, :exempt_kinds, :identifiers, :own_parameters, :personal_data, :rules, :slow_ms
 
     # How single-page applications write their routes.
     ROUTE = %r{\A!?/}

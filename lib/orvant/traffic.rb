@@ -38,7 +38,10 @@ module Orvant
     Combination = Struct.new(*DIMENSIONS, :own, keyword_init: true) do
       # @return [String] the same for the same values, and for no others
       def digest
-        @digest ||= Digest::SHA256.hexdigest([*to_a.first(DIMENSIONS.size), *own.to_h.sort.flatten].join("\u0000"))[0, 32]
+        @digest ||= begin
+          values = [*to_a.first(DIMENSIONS.size), *own.to_h.sort.flatten]
+          Digest::SHA256.hexdigest(values.join("\u0000"))[0, 32]
+        end
       end
 
       # @return [Hash{String => String}] what channel rules look at

@@ -29,7 +29,10 @@ module Orvant
         def ascii(host)
           text = Pair.decode(host.gsub("+", "%2B")).dup.force_encoding(Encoding::UTF_8).scrub
           Addressable::IDNA.to_ascii(text.gsub(IGNORED, "").tr(DOTS, ".").unicode_normalize(:nfkc).downcase)
-        rescue EncodingError, Addressable::IDNA::PunycodeBadInput, Addressable::IDNA::PunycodeBigOutput, Addressable::IDNA::PunycodeOverflow => error
+        rescue EncodingError,
+          Addressable::IDNA::PunycodeBadInput,
+          Addressable::IDNA::PunycodeBigOutput,
+          Addressable::IDNA::PunycodeOverflow => error
           raise ArgumentError, error.message
         end
 

@@ -135,7 +135,8 @@ module Orvant
         end
         status = answer[/\AHTTP\/1\.[01] (\d{3})/n, 1].to_i
         @visit.take_signal(request, signature, status: status) unless request.preflight?
-        client.write(status.zero? ? Answer.to(request) : answer.sub(STATUS_LINE) { |line| "#{line}Connection: close\r\n" })
+        answer = status.zero? ? Answer.to(request) : closing(answer)
+        client.write(answer)
       rescue Error => error
         @visit.take_signal(request, signature, status: 0) unless request.preflight?
         @visit.take_refusal(request.address, error)
@@ -207,10 +208,13 @@ module Orvant
         "#{method} #{"/" unless path.start_with?("/")}#{path} #{version}\r\n#{fields}"
       end
 
+      # @return [String] an answer after which the connection is not used again
+      def closing(answer) = answer.sub(STATUS_LINE) { |line| "#{line}Connection: close\r\n" }
+
       # The browser must not use the connection again, whatever the server thinks of it.
       def hand_back(client, server)
         bytes = beginning(client, server)
-        client.write(bytes.sub(STATUS_LINE) { |line| "#{line}Connection: close\r\n" })
+        client.write(closing(bytes))
         loop { client.write(Net::Wire.read(server)) }
       rescue EOFError
         nil
@@ -221,7 +225,9 @@ module Orvant
         bytes << Net::Wire.read(server) until bytes.include?("\n") || bytes.bytesize > Net::Wire::HEAD
         return bytes unless INTERIM.match?(bytes)
 
-        bytes << Net::Wire.read(server) until (ending = Net::Wire::END_OF_HEAD.match(bytes)) || bytes.bytesize > Net::Wire::HEAD
+        until (ending = Net::Wire::END_OF_HEAD.match(bytes)) || bytes.bytesize > Net::Wire::HEAD
+          bytes << Net::Wire.read(server)
+        end
         client.write(bytes.slice!(0, ending.end(0))) if ending
         bytes.empty? ? beginning(client, server) : bytes
       rescue EOFError

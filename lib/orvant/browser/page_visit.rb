@@ -77,7 +77,9 @@ module Orvant
         # @param state [String, nil] of consent, in which it is seen
         # @param target [String, Hash, nil] what is clicked for that state
         # @return [PageVisit] always; what went wrong is its reason
-        def watch(browser, address, signatures, page: Address.new(address).page, others: 0, state: nil, target: nil)
+        def watch(
+          browser, address, signatures, page: Address.new(address).page, others: 0, state: nil, target: nil
+        )
           tries = tries.to_i + 1
           seen = browser.visit { |visit| seen(visit, address, signatures, target) }
           new(**blank(address), state: state, **seen.compact, page: page, others: others)

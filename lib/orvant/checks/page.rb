@@ -36,7 +36,8 @@ module Orvant
         #   `lead_source` is expected to hold the source
         # @return [Array<Finding>]
         def sample(example)
-          facts = {"forms" => [{"hidden" => example.fetch("hidden", {"lead_source" => "island-letter"})}]}.merge(example.fetch("facts", {}))
+          form = {"hidden" => example.fetch("hidden", {"lead_source" => "island-letter"})}
+          facts = {"forms" => [form]}.merge(example.fetch("facts", {}))
           visit = Browser::PageVisit.new(address: "http://www.skerryline.example/groups?utm_source=island-letter",
             page: "www.skerryline.example/groups",
             final_address: "http://www.skerryline.example/groups?utm_source=island-letter",

@@ -55,7 +55,9 @@ module Orvant
         # @param subject [LinkSubject]
         # @return [Array<Array(String, String)>] codes and weights
         def found_on(subject)
-          marks(subject.only_internal? ? silenced(subject, subject.convention) : Panel.usual.findings(subject))
+          return marks(silenced(subject, subject.convention)) if subject.only_internal?
+
+          marks(Panel.usual.findings(subject))
         end
 
         # Judges what shows only over many links: one value spelled in several ways, one name with several

@@ -26,7 +26,12 @@ module Orvant
       def required
         return REQUIRED.fetch(@role.required) if @role.required.is_a?(String)
 
-        "Links carry it that are #{[["of the kind", @role.required["kinds"]], ["of the channel", @role.required["channels"]], ["of the network", @role.required["networks"]]].select(&:last).map { |what, list| "#{what} #{list.join(" or ")}" }.join(", or ")}."
+        asked = {
+          "of the kind" => "kinds",
+          "of the channel" => "channels",
+          "of the network" => "networks"
+        }.transform_values { |part| @role.required[part] }.compact
+        "Links carry it that are #{asked.map { |what, list| "#{what} #{list.join(" or ")}" }.join(", or ")}."
       end
 
       def carriers

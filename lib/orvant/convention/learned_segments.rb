@@ -83,7 +83,10 @@ module Orvant
           else one["values"] ? "kind" : "theme"
           end
           names[name] += 1
-          {"segment" => (names[name] > 1) ? "#{name} #{names[name]}" : name}.merge(one.except("year", "month"))
+          {
+            "segment" => (names[name] > 1) ? "#{name} #{names[name]}" : name,
+            **one.except("year", "month")
+          }
         end
       end
     end

@@ -17,10 +17,12 @@ module Orvant
       # more by one.
       LONG = 12
       MANY = 3_000
-      CALENDAR = %w[jan january feb february mar march apr april may jun june jul july aug august sep sept september oct october nov november dec december
-        mon monday tue tuesday wed wednesday thu thursday fri friday sat saturday sun sunday spring summer autumn fall winter].to_h { |word|
-          [word, true]
-        }.freeze
+      CALENDAR = %w[
+        jan january feb february mar march apr april may jun june jul july aug august sep sept september
+        oct october nov november dec december
+        mon monday tue tuesday wed wednesday thu thursday fri friday sat saturday sun sunday
+        spring summer autumn fall winter
+      ].to_h { |word| [word, true] }.freeze
       DATE = /(?<!\d)((?:19|20)\d\d)[-_.\/ ]?(0?[1-9]|1[0-2])(?:[-_.\/ ]?(0?[1-9]|[12]\d|3[01]))?(?!\d)/
       YEAR = /\A(?:19|20)\d\d\z/
 

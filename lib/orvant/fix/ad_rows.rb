@@ -68,10 +68,14 @@ module Orvant
         return unless level
 
         row = row_of(ad, level, part, name)
-        row.as_it_should_be = if name then row.as_it_is.sub(old.partition("=").last) { new.to_s.partition("=").last }
-        elsif old then exchanged(row.as_it_should_be, old, new)
-        else added(row.as_it_should_be, new)
-        end
+        row.as_it_should_be =
+          if name
+            row.as_it_is.sub(old.partition("=").last) { new.to_s.partition("=").last }
+          elsif old
+            exchanged(row.as_it_should_be, old, new)
+          else
+            added(row.as_it_should_be, new)
+          end
       end
 
       # The lowest level that sets the parameter.

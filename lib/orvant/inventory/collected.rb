@@ -18,7 +18,10 @@ module Orvant
       :partial,
       keyword_init: true
     ) do
-      def initialize(items: [], rejected: [], apart: [], notes: [], columns: {}, header: [], encoding: nil, pages: [], partial: false)
+      def initialize(
+        items: [], rejected: [], apart: [], notes: [], columns: {}, header: [], encoding: nil, pages: [],
+        partial: false
+      )
         super
       end
 

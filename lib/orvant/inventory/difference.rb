@@ -157,7 +157,8 @@ module Orvant
         end
 
         def copy_of?(entry, other, campaign, convention)
-          entry.facts["campaign"] && other.facts["campaign"] && entry.facts["campaign"] != other.facts["campaign"] &&
+          entry.facts["campaign"] && other.facts["campaign"] &&
+            entry.facts["campaign"] != other.facts["campaign"] &&
             entry.facts["ad"] == other.facts["ad"] && convention.value_in(Address.new(other.address), "campaign") == campaign
         end
       end

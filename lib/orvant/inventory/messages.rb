@@ -84,7 +84,8 @@ module Orvant
           mail.date&.strftime("%F")
         ].compact.join(" · ")[0, 500]
         read_parts(mail, place, date_of(mail))
-      rescue Mail::Field::FieldError, ArgumentError, NoMethodError, EncodingError => error # The library trips over some headers; the rest of a ZIP file goes on.
+      # The library trips over some headers; the rest of a ZIP file goes on.
+      rescue Mail::Field::FieldError, ArgumentError, NoMethodError, EncodingError => error
         raise Error::UnusableTable, "The message cannot be read: #{error.message.scrub[0, 120]}"
       end
 

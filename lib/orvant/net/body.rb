@@ -35,7 +35,13 @@ module Orvant
             end
           ended = fill(bytes, chunks, layers) { |read| cut(read, limit, head) }
           Read.new(bytes: bytes, whole: ended && layers.all?(&:finished?) && layers.size == codings.size)
-        rescue Zlib::Error, Brotli::Error, Coding::Unreadable, EOFError, SystemCallError, Protocol::HTTP::Error, Async::TimeoutError
+        rescue Zlib::Error,
+          Brotli::Error,
+          Coding::Unreadable,
+          EOFError,
+          SystemCallError,
+          Protocol::HTTP::Error,
+          Async::TimeoutError
           Read.new(bytes: bytes, whole: false)
         ensure
           layers&.each(&:close)

@@ -51,7 +51,9 @@ module Orvant
           one.public_key = @key
           one.not_before = Time.now - YEAR / 2
           one.not_after = Time.now + YEAR / 2
-          one.add_extension(OpenSSL::X509::ExtensionFactory.new.create_extension("subjectAltName", alternative_name(host)))
+          factory = OpenSSL::X509::ExtensionFactory.new
+          name = factory.create_extension("subjectAltName", alternative_name(host))
+          one.add_extension(name)
           one.sign(@key, "SHA256")
         end
       end

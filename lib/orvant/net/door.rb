@@ -31,7 +31,9 @@ module Orvant
       # @param limits [Limits]
       # @param trusted [String, nil] path of a PEM file with further certificates to trust
       # @param clock [#call] seconds, monotonic
-      def initialize(guard:, limits: Limits.usual, trusted: nil, clock: -> { Process.clock_gettime(Process::CLOCK_MONOTONIC) })
+      def initialize(
+        guard:, limits: Limits.usual, trusted: nil, clock: -> { Process.clock_gettime(Process::CLOCK_MONOTONIC) }
+      )
         @guard = guard
         @limits = limits
         @clock = clock
@@ -114,7 +116,8 @@ module Orvant
         raise Error::Unreachable, "#{address.host} offers no secure connection: #{Fault.certificate(error)}."
       rescue Async::TimeoutError, Error
         raise
-      rescue => error # A hostile answer can trip the protocol's parser anywhere; all of it means the same to the person.
+      # A hostile answer can trip the protocol's parser anywhere; all of it means the same to the person.
+      rescue => error
         raise Error::Interrupted, "#{address.host} gave no proper answer: #{Fault.connection(error)}."
       ensure
         response&.close

@@ -98,7 +98,8 @@ module Orvant
         # A page that could be read so far is not in UTF-16, whatever its meta says.
         def said(bytes)
           text = bytes.b
-          found = named(text[0, [text.index(Net::Body::BODY) || text.bytesize, LOOKED_AT].max].gsub(COMMENT, "")[META, 1])
+          head = text[0, [text.index(Net::Body::BODY) || text.bytesize, LOOKED_AT].max]
+          found = named(head.gsub(COMMENT, "")[META, 1])
           found&.name&.start_with?("UTF-16") ? Encoding::UTF_8 : found
         end
       end

@@ -64,7 +64,8 @@ module Orvant
       # @return [Array<LinkFact>] links that carry exactly this value and may be behind the row: of its source
       #   where that is another role, and of its campaign where any of these is
       def carrying(role, value, row)
-        by_campaign = @behind[[role, value, row.source.to_s.downcase, era(row.date)]] ||= of_source(role, value, row)
+        key = [role, value, row.source.to_s.downcase, era(row.date)]
+        by_campaign = @behind[key] ||= of_source(role, value, row)
         by_campaign[row.campaign.to_s.downcase] || by_campaign[:all]
       end
 

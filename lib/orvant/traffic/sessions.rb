@@ -204,7 +204,8 @@ module Orvant
 
       def seen(fields)
         at, offset, visitor, host, target, status, referrer, device = fields
-        address = Address.new("http://#{host.empty? ? "log.invalid" : host}#{target.start_with?("/") ? target : "/#{target}"}")
+        path = target.start_with?("/") ? target : "/#{target}"
+        address = Address.new("http://#{host.empty? ? "log.invalid" : host}#{path}")
         Seen.new(
           at: at.to_i,
           offset: offset.to_i,
@@ -353,7 +354,9 @@ module Orvant
 
       def give(days)
         days.sort.each do |day|
-          @days.delete(day).each do |(source, medium, campaign, content, term, landing, referrer, device, host, click, event, reached), (sessions, conversions, pages, engaged)|
+          @days.delete(day).each do |values, (sessions, conversions, pages, engaged)|
+            source, medium, campaign, content, term, landing, referrer, device, *others = values
+            host, click, event, reached = others
             own = {"event" => event, "reached" => reached}.reject { |_, said| said.empty? }
             yield Row.new(own: own,
               date: day,

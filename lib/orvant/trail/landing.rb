@@ -5,7 +5,8 @@ module Orvant
     # Judges the page on which a trail landed.
     module Landing
       NOT_FOUND = /
-        \b(page|site|offer|address|404)\b.{0,40}\bnot\s+(be\s+)?found\b | \bnot\s+found\b | \berror\s+404\b | \A\W*404\W*\z |
+        \b(page|site|offer|address|404)\b.{0,40}\bnot\s+(be\s+)?found\b | \bnot\s+found\b | \berror\s+404\b |
+        \A\W*404\W*\z |
         \bno\s+longer\s+(available|exists?)\b | \bdoes(\s+not|n.t)\s+exist\b
       /xi
       # A page that says less than this, in characters, says too little to be compared.
@@ -68,8 +69,12 @@ module Orvant
 
           # Where impossible addresses are sent to a real page, that page itself is sound: only being sent
           # there is not.
-          nowhere.hops.size == 1 || (trail.hops.size > 1 && Address.new(nowhere.final_address).page == Address.new(trail.final_address).page &&
-            Address.new(trail.hops[-2].address).host == Address.new(trail.final_address).host)
+          return true if nowhere.hops.size == 1
+          return false unless trail.hops.size > 1
+
+          final = Address.new(trail.final_address)
+          Address.new(nowhere.final_address).page == final.page &&
+            Address.new(trail.hops[-2].address).host == final.host
         end
       end
     end

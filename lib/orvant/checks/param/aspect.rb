@@ -32,13 +32,19 @@ module Orvant
           # How the address is built.
           build: new(
             names: %i[structure fragment page],
-            mark: ->(link, found) { found.push(link.structure.breaks.any?, link.structure.moved) unless link.structure.sound? }
+            mark: ->(link, found) {
+              found.push(link.structure.breaks.any?, link.structure.moved) unless link.structure.sound?
+            }
           ),
           # The values of its roles, and what is wrong with each.
           values: new(
             names: %i[readings readings_of unsound as_written mended pair_of numbers_of number_of occurrences channel],
             mark: ->(link, found) { link.placed.each { |one| found << one.reading.mark } },
-            settled: ->(link, found) { link.placed.each { |one| found << (one.reading.telling? ? one.reading : one.reading.role.name) } }
+            settled: ->(link, found) {
+              link.placed.each do |one|
+                found << (one.reading.telling? ? one.reading : one.reading.role.name)
+              end
+            }
           ),
           # What it must carry.
           required: new(

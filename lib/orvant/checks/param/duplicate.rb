@@ -26,9 +26,13 @@ module Orvant
             parameter: readings.last.pair.name,
             place: {"role" => role.name, "pairs" => numbers(role)},
             evidence: readings.map { |reading| reading.pair.raw },
-            edits: (numbers(role).drop(1).map { |number| Edit.new(pair: subject.pair_at(number), remove: true) } if equal),
+            edits: (removals(role) if equal),
             root: "param/duplicate #{readings.map { |reading| reading.pair.name }.uniq.join(" ")}",
             remedy: Remedy.new(at: "sighting", action: "Keep one #{role.name} on the links here."))
+        end
+
+        def removals(role)
+          numbers(role).drop(1).map { |number| Edit.new(pair: subject.pair_at(number), remove: true) }
         end
 
         def numbers(role) = subject.numbers_of(role)

@@ -47,8 +47,8 @@ module Orvant
         def candidates
           return @role.vocabulary.values.first(3) if @role.vocabulary.closed?
 
-          @role.segments&.examples.to_a + @role.vocabulary.values.first(2) + [@role.fold(PLAIN.fetch(@role.name, "north")
-            .gsub("-", @role.separator))]
+          plain = PLAIN.fetch(@role.name, "north").gsub("-", @role.separator)
+          @role.segments&.examples.to_a + @role.vocabulary.values.first(2) + [@role.fold(plain)]
         end
 
         def slips_of(value)

@@ -89,10 +89,12 @@ module Orvant
         def plain
           @plain ||= begin
             text = value
-            text = Address::Pair.decode(text) while text.match?(/%\h\h/) && Address::Pair.decode(text).then { |opened|
-              !opened.include?("\uFFFD") &&
-                  opened != text
-            }
+            while text.match?(/%\h\h/)
+              opened = Address::Pair.decode(text)
+              break if opened.include?("\uFFFD") || opened == text
+
+              text = opened
+            end
             text
           end
         end

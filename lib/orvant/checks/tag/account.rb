@@ -28,7 +28,9 @@ module Orvant
         end
 
         def found(tag)
-          (subject.signals(tag).reject(&:unreadable?).map(&:account) + subject.visit.installations.to_a.select { |one| one.tag == tag }.map(&:account)).compact.reject(&:empty?).uniq
+          said = subject.signals(tag).reject(&:unreadable?)
+          standing = subject.visit.installations.to_a.select { |one| one.tag == tag }
+          (said + standing).filter_map(&:account).reject(&:empty?).uniq
         end
       end
     end

@@ -25,6 +25,9 @@ module Orvant
         BASE = "<script src=\"http://cdn.gullwatch.example/gw.js\"></script>"
         ADDRESS = "http://www.skerryline.example/"
 
+        # What the settings of the examples expect.
+        EXPECTED = {"expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}]}.freeze
+
         class << self
           # @param example [Hash] as Tag.sample takes it
           # @return [Array<Finding>]
@@ -38,7 +41,7 @@ module Orvant
           # @return [Subject]
           def subject(example)
             Subject.new(visit: visit(example),
-              watching: Watching.new({"expected_tags" => [{"tag" => "gullwatch", "account" => "SK-204"}]}.merge(example.fetch("watching", {}))),
+              watching: Watching.new(EXPECTED.merge(example.fetch("watching", {}))),
               names: {"gullwatch" => "Gullwatch"},
               roles: {"gullwatch" => SIGNATURE.roles},
               values: Param::Sample.convention.values_in(Address.new(example.fetch("address", ADDRESS))))

@@ -15,7 +15,10 @@ module Orvant
         def findings
           return [] unless subject.answer.unassigned?
 
-          [token || white_space || letter_case || exchanged || other_name || other_source || other_role || unknown_value || absent || no_rule]
+          [
+            token || white_space || letter_case || exchanged || other_name || other_source || other_role ||
+              unknown_value || absent || no_rule
+          ]
         end
 
         private
@@ -58,7 +61,8 @@ module Orvant
           value = subject.value("source")
           return if role.nil? || value.empty? || role.vocabulary.include?(value)
 
-          known = role.vocabulary.canonical(role.fold(value)) || role.vocabulary.near(role.fold(value)) or return
+          folded = role.fold(value)
+          known = role.vocabulary.canonical(folded) || role.vocabulary.near(folded) or return
           becomes = channel("source" => known) or return
 
           facts = carrying("source", value)
@@ -134,7 +138,8 @@ module Orvant
           role, value = medium_with_a_value
           return unless role
 
-          rightful = (subject.convention.roles - [role]).find { |other| other.vocabulary.known(value) } or return
+          others = subject.convention.roles - [role]
+          rightful = others.find { |other| other.vocabulary.known(value) } or return
           explained("value of another role", "The medium “#{value}” is a #{rightful.name}", nil)
         end
 

@@ -44,7 +44,9 @@ module Orvant
 
         def remedy(from, to)
           whole_host = %i[host scheme].include?(Detour.kind(from, to, subject.convention))
-          here, there = whole_host ? [from, to].map { |address| "#{address.scheme}://#{address.host}" } : [from.page, to.page]
+          here, there = [from, to].map do |address|
+            whole_host ? "#{address.scheme}://#{address.host}" : address.page
+          end
           Remedy.new(
             action: "Hand the query on where #{here} leads to #{there}; until then link to #{there} itself.",
             at: "server",
