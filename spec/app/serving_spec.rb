@@ -30,7 +30,8 @@ RSpec.describe Backup, :demo do
 
   it "brings back what was there in the middle of a sweep, whole" do
     File.write(Settings.var("pictures", "1", "1", "step-1.png"), "a picture")
-    sweep = Sweep.begin!(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    some = workspace.links.order(:id).limit(30).ids
+    sweep = Sweep.begin!(workspace, scope: {"links" => some, "pages" => [], "rehearsals" => []})
     Delayed::Job.delete_all
     runner = Thread.new { SweepRun.new(sweep).call }
     Thread.pass until LinkTrail.where(sweep: sweep).count.positive?

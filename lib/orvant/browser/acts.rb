@@ -8,6 +8,8 @@ module Orvant
     # What a person does on a page of a visit: clicks, fills, chooses, sends, and goes on in a new tab or a
     # frame. What nobody could use is not used, and the reason is said.
     module Acts
+      # How long a page that is quiet is given to show something more, in seconds.
+      SHOWN = 0.5
       # How long a tab or a frame may take to be there, in seconds.
       SHOWN_LATE = 5.0
       # How often a click is tried while the page exchanges what is to be clicked.

@@ -21,8 +21,6 @@ module Orvant
       NOWHERE = "about:blank"
       # What is kept of what was held.
       MOST_HELD = 2_000
-      # How long a page that is quiet is given to show something more, in seconds.
-      SHOWN = 0.5
       # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
       SOON = 1_000
 
