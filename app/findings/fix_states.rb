@@ -108,14 +108,6 @@ class FixStates
     return if findings.empty?
 
     group = Orvant::Fix::Grouping.fix(fix.root, findings.map(&:entry))
-    fix.assign_attributes(
-      weight: group.weight,
-      codes: group.codes,
-      action: group.action,
-      value: group.value,
-      at: group.at,
-      place: group.place.to_s,
-      owner: group.owner.to_s
-    )
+    fix.assign_attributes(Fix.facts(group))
   end
 end

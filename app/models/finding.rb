@@ -32,6 +32,12 @@ class Finding < ActiveRecord::Base
      corrected_address: finding.corrected_address, root: finding.root, remedy: finding.remedy.to_h}
   end
 
+  # @param found [Array<Orvant::Finding>] of one subject
+  # @param subject [Hash] as `row` takes it
+  def self.keep(found, subject)
+    insert_all(found.map { |finding| row(finding, subject) }) if found.any?
+  end
+
   # @param link_ids [Array<Integer>]
   # @return [Hash{Integer => String}] what the heaviest finding that stands says of each
   def self.heaviest(link_ids)
@@ -42,13 +48,12 @@ class Finding < ActiveRecord::Base
   end
 
   # @return [String] what it was found on
-  def subject = if link_id
-                  "link #{link_id}"
-                elsif page
-                  "page #{page}"
-                else
-                  rehearsal ? "rehearsal #{rehearsal}" : "all links"
-                end
+  def subject
+    return "link #{link_id}" if link_id
+    return "page #{page}" if page
+
+    rehearsal ? "rehearsal #{rehearsal}" : "all links"
+  end
 
   # @return [String] what it says in detail: another value is another finding
   def detail = Digest::SHA256.hexdigest([parameter, root, *evidence].join("\n"))[0, 32]

@@ -19,7 +19,13 @@ class Fix < ActiveRecord::Base
   # @param group [Orvant::Fix]
   # @return [Fix] the one with its root, else a new one
   def self.begin(workspace, group)
-    workspace.fixes.create_with(
+    workspace.fixes.create_with(facts(group)).find_or_create_by!(root: group.root)
+  end
+
+  # @param group [Orvant::Fix]
+  # @return [Hash{Symbol => Object}] what is kept of it
+  def self.facts(group)
+    {
       weight: group.weight,
       codes: group.codes,
       action: group.action,
@@ -27,8 +33,7 @@ class Fix < ActiveRecord::Base
       at: group.at,
       place: group.place.to_s,
       owner: group.owner.to_s
-    )
-      .find_or_create_by!(root: group.root)
+    }
   end
 
   # @return [Boolean] whether it was proven before

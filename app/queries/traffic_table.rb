@@ -135,11 +135,10 @@ class TrafficTable
 
   def filters = TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"])
 
-  def causes = if @filters["cause"]
-                 {explanations: {cause: (@filters["cause"] == "–") ? [nil, ""] : @filters["cause"]}}
-               else
-                 {}
-               end
+  def causes
+    wanted = @filters["cause"] or return {}
+    {explanations: {cause: (wanted == "–") ? [nil, ""] : wanted}}
+  end
 
   def across_values(sums)
     return [] unless @across

@@ -98,16 +98,7 @@ class BrowserPhase
       earlier = @workspace.findings.current.where(subject)
       earlier = earlier.where(code: looked) if looked.is_a?(Array)
       earlier.update_all(current: false, absent_in_id: @sweep.id) if looked
-      if found.any?
-        Finding.insert_all(found.map { |one|
-          Finding.row(
-            one,
-            workspace_id: @workspace.id,
-            sweep_id: @sweep.id,
-            **subject
-          )
-        })
-      end
+      Finding.keep(found, workspace_id: @workspace.id, sweep_id: @sweep.id, **subject)
       Sweep.where(id: @sweep.id)
         .update_all(["done = done + 1, findings_count = findings_count + ?", found.size])
     end

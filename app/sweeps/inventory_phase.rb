@@ -21,16 +21,7 @@ class InventoryPhase
     found += over_pages
     ActiveRecord::Base.transaction do
       @workspace.findings.current.where(over_all: true).update_all(current: false, absent_in_id: @sweep.id)
-      if found.any?
-        Finding.insert_all(found.map { |one|
-          Finding.row(
-            one,
-            workspace_id: @workspace.id,
-            sweep_id: @sweep.id,
-            over_all: true
-          )
-        })
-      end
+      Finding.keep(found, workspace_id: @workspace.id, sweep_id: @sweep.id, over_all: true)
       Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count + ?", found.size])
     end
   end

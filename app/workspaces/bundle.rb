@@ -7,6 +7,8 @@ module Bundle
   FORMAT = 1
   # Names the workspace, and says what else the archive is.
   HEAD = "workspace.json"
+  # The settings that go along as they are shown; preferences go as they are kept.
+  SETTINGS = %w[currency host_map signatures expected_tags expected_fields watching networks].freeze
   PICTURE = %r{\Apictures/(\d{1,9})-(\d{1,9})/(step-\d{1,4}\.png)\z}
 
   # file: in the archive · model: whose rows · of: which rows of a workspace · refs: Hash of column and the

@@ -106,16 +106,7 @@ class BundleReader
       raise Orvant::Error, "#{Bundle::HEAD}: expected_fields is no list of pages with their fields."
     end
 
-    WorkspaceChange.new(@workspace).call(head.slice(
-      "currency",
-      "host_map",
-      "signatures",
-      "expected_tags",
-      "expected_fields",
-      "watching",
-      "networks",
-      "preferences"
-    ))
+    WorkspaceChange.new(@workspace).call(head.slice(*Bundle::SETTINGS, "preferences"))
     Deed.where(workspace: @workspace).delete_all
     Membership.create!(person: @owner, workspace: @workspace, role: "owner") if @owner
   end

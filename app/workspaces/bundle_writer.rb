@@ -53,16 +53,7 @@ class BundleWriter
   end
 
   def head
-    settings = WorkspaceChange.new(@workspace).document.slice(
-      "title",
-      "currency",
-      "host_map",
-      "signatures",
-      "expected_tags",
-      "expected_fields",
-      "watching",
-      "networks"
-    )
+    settings = WorkspaceChange.new(@workspace).document.slice("title", *Bundle::SETTINGS)
     settings["networks"] = settings["networks"].map { |one| one.except("has_key") }
     {
       "format" => Bundle::FORMAT,

@@ -25,21 +25,14 @@ class WorkspaceChange
 
   # @return [Hash{String => Object}] as they stand
   def document
-    {"title" => @workspace.title,
-     "currency" => @workspace.currency,
-     "archived" => !@workspace.archived_at.nil?,
-     "host_map" => @workspace.host_map,
-     "signatures" => @workspace.signatures,
-     "expected_tags" => @workspace.expected_tags,
-     "expected_fields" => @workspace.expected_fields,
-     "watching" => @workspace.watching,
-     "networks" => @workspace.networks.map { |one|
-       one.except("key").merge("has_key" => one["key"].to_s != "")
-     },
-     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document),
-     "preferences" => @workspace.pace.to_h,
-     "picture_bytes" => Thinning.new(@workspace).room,
-     "unmatched" => unmatched}
+    {**plain,
+      "networks" => @workspace.networks.map { |one|
+        one.except("key").merge("has_key" => one["key"].to_s != "")
+      },
+      "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document),
+      "preferences" => @workspace.pace.to_h,
+      "picture_bytes" => Thinning.new(@workspace).room,
+      "unmatched" => unmatched}
   end
 
   # @param wish [Hash{String => Object}] those that are to change
@@ -152,9 +145,8 @@ class WorkspaceChange
     names.empty? ? "" : ": #{names.first(4).join(", ")}#{" and #{names.size - 4} more" if names.size > 4}"
   end
 
-  # As they are stored, keys sealed.
-  def kept
-    @workspace.reload
+  # What is shown as it is stored.
+  def plain
     {"title" => @workspace.title,
      "currency" => @workspace.currency,
      "archived" => !@workspace.archived_at.nil?,
@@ -162,10 +154,16 @@ class WorkspaceChange
      "signatures" => @workspace.signatures,
      "expected_tags" => @workspace.expected_tags,
      "expected_fields" => @workspace.expected_fields,
-     "watching" => @workspace.watching,
-     "networks" => @workspace.networks,
-     "preferences" => @workspace.preferences,
-     "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document)}
+     "watching" => @workspace.watching}
+  end
+
+  # As they are stored, keys sealed.
+  def kept
+    @workspace.reload
+    {**plain,
+      "networks" => @workspace.networks,
+      "preferences" => @workspace.preferences,
+      "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document)}
   end
 
   # A key is told once and never shown: a network that comes without one keeps what it has.

@@ -84,4 +84,15 @@ RSpec.describe Orvant::Inventory::Budget do
     index = Orvant::Inventory::Sitemap.new("<sitemapindex><sitemap><loc><![CDATA[http://a.test/1]]></loc></sitemap><sitemap><loc>http://a.test/2</loc></sitemap></sitemapindex>")
     expect([index.addresses, index.sitemaps]).to eq([[], ["http://a.test/1", "http://a.test/2"]])
   end
+
+  it "makes a file of the beginning of one, and nothing of what is damaged or short" do
+    rows = Array.new(30_000) { |number| ["http://a.example/#{number}", "Ad #{number}"] }
+    beginning = Orvant::Inventory::Beginning
+    file = Orvant::Export::Workbook.write("Ads", %w[landing ad], rows)
+    read = Orvant::Inventory::Table.read(beginning.of(file, 1_048_576)).rows
+    expect(read.map { |row| row.cells.first(2) }).to eq([%w[landing ad], *rows].first(read.size))
+    expect(read.size).to be_between(500, 10_000)
+    damaged = ["", "\x1F\x8B", "PK\x03\x04", "\x1F\x8B#{"x" * 2_000_000}", "PK\x03\x04#{"x" * 2_000_000}", "[{\"a\":\"#{"x" * 2_000_000}"]
+    expect(damaged.map { |bytes| beginning.of(bytes, 1_048_576) }).to all(be_nil)
+  end
 end

@@ -72,16 +72,16 @@ module Orvant
         end
       end
 
+      def name_of(segment)
+        return "month" if segment["date"]
+
+        %w[year month word number].find { |part| segment[part] } || (segment["values"] ? "kind" : "theme")
+      end
+
       def named(kinds)
         names = Hash.new(0)
         kinds.map do |one|
-          name = if one["date"] then "month"
-          elsif one["year"] then "year"
-          elsif one["month"] then "month"
-          elsif one["word"] then "word"
-          elsif one["number"] then "number"
-          else one["values"] ? "kind" : "theme"
-          end
+          name = name_of(one)
           names[name] += 1
           {
             "segment" => (names[name] > 1) ? "#{name} #{names[name]}" : name,

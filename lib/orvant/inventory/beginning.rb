@@ -49,7 +49,7 @@ module Orvant
 
         # What a packed file unfolds to stands at its end (RFC 1952, 2.3.1).
         def unfolded(bytes, most)
-          return if bytes.bytesize <= most && bytes[-4..].unpack1("V") <= UNFOLDED * most
+          return if bytes.bytesize <= most && bytes[-4..].to_s.unpack1("V").to_i <= UNFOLDED * most
 
           lines(Zlib::GzipReader.new(StringIO.new(bytes)).read(most).to_s)
         rescue Zlib::Error, EOFError

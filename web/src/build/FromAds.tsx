@@ -1,8 +1,9 @@
-import { Button, Group, Popover, Select } from '@mantine/core';
+import { Button, Group, Select } from '@mantine/core';
 import { useState } from 'react';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
+import { Foldout } from '../parts/Foldout';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Build.module.css';
 
@@ -19,7 +20,6 @@ export function FromAds({ places, onRows }: FromAdsProps) {
   const [network, setNetwork] = useState<string | null>(null);
   const [names, setNames] = useState<Record<string, string>>({ campaign: 'campaign' });
   const [pair, setPair] = useState<string | null>(null);
-  const [opened, setOpened] = useState(false);
   const pairs = new Map(
     places.places
       .filter((place) => place.kind === 'ad')
@@ -28,57 +28,59 @@ export function FromAds({ places, onRows }: FromAdsProps) {
   const make = useAct(name, () =>
     acts.fromAds(name, { network: network ?? '', names, values: pairs.get(pair ?? '') ?? {} }),
   );
-  const made = (rows: Schema['BuildRow'][]) => {
-    setOpened(false);
-    onRows(rows);
-  };
   const free = places.roles.filter((role) => !['source', 'medium'].includes(role.role));
   return (
-    <Popover position="bottom-start" trapFocus opened={opened} onChange={setOpened}>
-      <Popover.Target>
-        <Button onClick={() => setOpened(!opened)}>From ads …</Button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        <p className={classes.faint}>
-          One row for each ad in the inventory, with its landing address; names become values.
-        </p>
-        <Group gap={8} grow>
-          <Select
-            label="Network"
-            data={places.networks.map((one) => one.network)}
-            value={network}
-            onChange={setNetwork}
-            comboboxProps={{ withinPortal: false }}
-          />
-          <Select
-            label="Source and medium"
-            data={[...pairs.keys()]}
-            clearable
-            value={pair}
-            onChange={setPair}
-            comboboxProps={{ withinPortal: false }}
-          />
-        </Group>
-        <Group gap={8} my={8} grow>
-          {free.slice(0, 3).map((role) => (
+    <Foldout side="start" button={<Button>From ads …</Button>}>
+      {(close) => (
+        <>
+          <p className={classes.faint}>
+            One row for each ad in the inventory, with its landing address; names become values.
+          </p>
+          <Group gap={8} grow>
             <Select
-              key={role.role}
-              label={`${role.role}: name of the`}
-              data={LEVELS}
-              clearable
-              value={names[role.role] ?? null}
-              onChange={(level) => setNames({ ...names, [role.role]: level ?? '' })}
+              label="Network"
+              data={places.networks.map((one) => one.network)}
+              value={network}
+              onChange={setNetwork}
               comboboxProps={{ withinPortal: false }}
             />
-          ))}
-        </Group>
-        <Button
-          disabled={!network}
-          onClick={() => make.mutate(undefined, { onSuccess: (answer) => made(answer.rows) })}
-        >
-          Make the rows
-        </Button>
-      </Popover.Dropdown>
-    </Popover>
+            <Select
+              label="Source and medium"
+              data={[...pairs.keys()]}
+              clearable
+              value={pair}
+              onChange={setPair}
+              comboboxProps={{ withinPortal: false }}
+            />
+          </Group>
+          <Group gap={8} my={8} grow>
+            {free.slice(0, 3).map((role) => (
+              <Select
+                key={role.role}
+                label={`${role.role}: name of the`}
+                data={LEVELS}
+                clearable
+                value={names[role.role] ?? null}
+                onChange={(level) => setNames({ ...names, [role.role]: level ?? '' })}
+                comboboxProps={{ withinPortal: false }}
+              />
+            ))}
+          </Group>
+          <Button
+            disabled={!network}
+            onClick={() =>
+              make.mutate(undefined, {
+                onSuccess: (answer) => {
+                  close();
+                  onRows(answer.rows);
+                },
+              })
+            }
+          >
+            Make the rows
+          </Button>
+        </>
+      )}
+    </Foldout>
   );
 }

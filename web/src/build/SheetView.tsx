@@ -1,4 +1,4 @@
-import { Button, Group, Popover, TextInput } from '@mantine/core';
+import { Button, Group, TextInput } from '@mantine/core';
 import { useElementSize, useHotkeys } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
@@ -9,6 +9,7 @@ import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
+import { Foldout } from '../parts/Foldout';
 import { count, counted } from '../parts/format';
 import { notices } from '../parts/notices';
 import { Sheet } from '../parts/Sheet';
@@ -154,32 +155,32 @@ function KeepTemplate({ rows }: { rows: GridRow[] }) {
     acts.keepTemplate(name, { name: title, rows: rows.filter((row) => !isBlank(row)).map(toBuild) }),
   );
   return (
-    <Popover position="bottom-start" trapFocus>
-      <Popover.Target>
-        <Button>Keep as a template …</Button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        <p className={classes.faint}>
-          Write what changes each time as ‹a field›, in any cell: letter-‹month›. Filling in the fields makes the rows.
-        </p>
-        <Group gap={6} align="end">
-          <TextInput label="Name" value={title} onChange={(event) => setTitle(event.currentTarget.value)} />
-          <Button
-            disabled={!title.trim()}
-            onClick={() =>
-              keep.mutate(undefined, {
-                onSuccess: (template) =>
-                  notices.show({
-                    message: `“${template.name}” is kept with ${counted(template.fields.length, 'field')}.`,
-                  }),
-              })
-            }
-          >
-            Keep the template
-          </Button>
-        </Group>
-      </Popover.Dropdown>
-    </Popover>
+    <Foldout side="start" button={<Button>Keep as a template …</Button>}>
+      {() => (
+        <>
+          <p className={classes.faint}>
+            Write what changes each time as ‹a field›, in any cell: letter-‹month›. Filling in the fields makes the
+            rows.
+          </p>
+          <Group gap={6} align="end">
+            <TextInput label="Name" value={title} onChange={(event) => setTitle(event.currentTarget.value)} />
+            <Button
+              disabled={!title.trim()}
+              onClick={() =>
+                keep.mutate(undefined, {
+                  onSuccess: (template) =>
+                    notices.show({
+                      message: `“${template.name}” is kept with ${counted(template.fields.length, 'field')}.`,
+                    }),
+                })
+              }
+            >
+              Keep the template
+            </Button>
+          </Group>
+        </>
+      )}
+    </Foldout>
   );
 }
 
@@ -235,27 +236,26 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
       >
         Put {counted(leaving.length, 'link')} into the inventory
       </Button>
-      <Popover position="bottom-start">
-        <Popover.Target>
-          <Button disabled={leaving.length === 0}>Export …</Button>
-        </Popover.Target>
-        <Popover.Dropdown>
-          <Group gap={6}>
-            <Button onClick={copy}>Copy {counted(leaving.length, 'link')}</Button>
-            <Button onClick={copyTable}>Copy as a table</Button>
-            {['csv', 'xlsx', 'json'].map((form) => (
-              <Button key={form} component="a" href={`${base}.${form}`} download aria-disabled={!ready}>
-                {form.toUpperCase()}
-              </Button>
-            ))}
-          </Group>
-          {held > 0 && (
-            <p className={classes.faint}>
-              {counted(held, 'rejected row stays', 'rejected rows stay')} behind until it is said why they leave.
-            </p>
-          )}
-        </Popover.Dropdown>
-      </Popover>
+      <Foldout side="start" button={<Button disabled={leaving.length === 0}>Export …</Button>}>
+        {() => (
+          <>
+            <Group gap={6}>
+              <Button onClick={copy}>Copy {counted(leaving.length, 'link')}</Button>
+              <Button onClick={copyTable}>Copy as a table</Button>
+              {['csv', 'xlsx', 'json'].map((form) => (
+                <Button key={form} component="a" href={`${base}.${form}`} download aria-disabled={!ready}>
+                  {form.toUpperCase()}
+                </Button>
+              ))}
+            </Group>
+            {held > 0 && (
+              <p className={classes.faint}>
+                {counted(held, 'rejected row stays', 'rejected rows stay')} behind until it is said why they leave.
+              </p>
+            )}
+          </>
+        )}
+      </Foldout>
     </>
   );
 }
