@@ -24,8 +24,8 @@ class LinkRules
      "why" => why(address),
      "scope" => {
        "kind" => @link.kind,
-       "account" => subject.fact("account"),
-       "network" => subject.network,
+       "account" => subject.whereabouts.fact("account"),
+       "network" => subject.whereabouts.network,
        "host" => address.host
      }.compact,
      "roles" => book.explain.map { |one| one.merge("sentences" => Orvant::Convention::InWords.new(book.role(one["role"])).sentences) }}

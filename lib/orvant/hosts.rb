@@ -12,6 +12,7 @@ module Orvant
     def initialize(names)
       @names = names.map { |name| Address::HostName.normal(name) }.freeze
       @rank = @names.each_with_index.to_h
+      @wild = @names.any? { |name| name.start_with?("*") }
     end
 
     # @param host [String]
@@ -25,9 +26,18 @@ module Orvant
       name = Address::HostName.normal(host)
       return name if @rank.key?(name)
 
-      labels = name.split(".")
-      (1..labels.size).lazy.map { |count| "*.#{labels.drop(count).join(".")}".chomp(".") }
-        .find { |entry| @rank.key?(entry) }
+      wildcard(name) if @wild
+    end
+
+    private
+
+    # Of the names below which the host stands the longest; a star alone covers all.
+    def wildcard(name)
+      while (dot = name.index("."))
+        name = name[dot + 1..]
+        return "*.#{name}" if @rank.key?("*.#{name}")
+      end
+      "*" if @rank.key?("*")
     end
   end
 end

@@ -30,6 +30,13 @@ RSpec.describe Orvant::Checks::Param::Panel do
 
   it "opens each side by methods that a link has" do
     names = Orvant::Checks::Param::Aspect::ALL.values.flat_map(&:names) + Orvant::Checks::Param::Aspect::ALWAYS
-    expect(names.reject { |name| Orvant::Checks::Param::LinkSubject.public_method_defined?(name) }).to eq([])
+    link = Orvant::Checks::Param::LinkSubject
+    expect(names.reject { |name| link.part_with(name) || link.public_method_defined?(name) }).to eq([])
+  end
+
+  it "finds each of them in one place alone" do
+    parts = Orvant::Checks::Param::LinkSubject::PARTS.values
+    methods = [Orvant::Checks::Param::LinkSubject, *parts].flat_map { |part| part.public_instance_methods(false) }
+    expect(methods.tally.select { |_, places| places > 1 }.keys).to eq(%i[clean?])
   end
 end

@@ -26,7 +26,11 @@ module Orvant
         # @param host [String] as written
         # @return [String] as browsers request it, a dot at its end kept
         # @raise [ArgumentError] where it cannot be mapped
-        def ascii(host)
+        def ascii(host) = (@requested ||= Memory.new(REMEMBERED)).fetch(host) { requested(host) }
+
+        private
+
+        def requested(host)
           text = Pair.decode(host.gsub("+", "%2B")).dup.force_encoding(Encoding::UTF_8).scrub
           Addressable::IDNA.to_ascii(text.gsub(IGNORED, "").tr(DOTS, ".").unicode_normalize(:nfkc).downcase)
         rescue EncodingError,
@@ -35,8 +39,6 @@ module Orvant
           Addressable::IDNA::PunycodeOverflow => error
           raise ArgumentError, error.message
         end
-
-        private
 
         def mapped(host)
           ascii(host).dup.force_encoding(Encoding::UTF_8).scrub.sub(DOT, "")

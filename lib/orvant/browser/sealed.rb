@@ -22,6 +22,8 @@ module Orvant
         # Frames of all hosts stand in one process with their page, so that one clock and one session govern
         # all.
         "disable-site-isolation-trials" => nil,
+        # Nor does a visit begin a process anew for each host on its way; visits never share one.
+        "renderer-process-limit" => "1",
         # The driver turns some of them off too.
         "disable-features" => [
           Ferrum::Browser::Options::Chrome::DEFAULT_OPTIONS["disable-features"],

@@ -28,11 +28,13 @@ module Orvant
       # Follows in a visit that is under way already.
       #
       # @param visit [Visit]
-      # @return [Array(Trail, Array<String>)] the trail, and the origins of all documents that were asked for
+      # @return [Array(Trail, Array<String>)] the trail, and the origins of all documents that were shown
       # @raise [Error]
       def self.within(visit, text, visitor)
         one = new(visit, text.to_s, visitor)
         [one.run, one.origins]
+      ensure
+        visit.hear_no_more
       end
 
       def self.once(browser, text, visitor)
@@ -82,7 +84,8 @@ module Orvant
         @reason = nil
       end
 
-      # @return [Array<String>] of the documents that the window and its frames asked for
+      # @return [Array<String>] of the documents that the window and its frames have shown: no other can have
+      #   stored anything but cookies
       def origins = @origins.to_a
 
       # @return [Trail]
@@ -99,9 +102,6 @@ module Orvant
 
       def listen(frame)
         @visit.hear("Network.requestWillBeSent") do |facts|
-          note(facts["request"]["url"]) if facts["type"] == "Document"
-        end
-        @visit.hear("Network.requestWillBeSent") do |facts|
           asked(facts) if facts["type"] == "Document" && facts["frameId"] == frame
         end
         @visit.hear("Network.responseReceived") do |facts|
@@ -111,7 +111,10 @@ module Orvant
         end
         @visit.hear("Network.loadingFailed") { |facts| failed(facts) if facts["type"] == "Document" }
         @visit.hear("Page.frameRequestedNavigation") { |facts| requested(facts) if facts["frameId"] == frame }
-        @visit.hear("Page.frameNavigated") { |facts| shown(facts["frame"]) if facts["frame"]["id"] == frame }
+        @visit.hear("Page.frameNavigated") do |facts|
+          note(facts["frame"]["url"])
+          shown(facts["frame"]) if facts["frame"]["id"] == frame
+        end
         @visit.hear("Page.navigatedWithinDocument") do |facts|
           @rewritten = facts["url"] if facts["frameId"] == frame
         end

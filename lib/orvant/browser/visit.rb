@@ -38,6 +38,7 @@ module Orvant
         @script_errors = []
         @blocked = []
         @forms = []
+        @told = {}
         @began = @stirred = now
         @mark = "left-#{SecureRandom.hex(8)}.invalid"
         @step = 1
@@ -122,14 +123,20 @@ module Orvant
       #
       # @param event [String] of the DevTools protocol
       # @yieldparam facts [Hash]
-      def hear(event)
+      def hear(event, &told)
+        return @told[event] += [told] if @told.key?(event)
+
+        @told[event] = [told]
         @page.on(event) do |facts|
           @stirred = now
-          yield facts
+          @told[event].each { |one| one.call(facts) }
         rescue => error # What fails here would end the thread that hands on all events of the browser.
           @refused << {"address" => event, "reason" => error.message[0, 200], "outcome" => "unreachable"}
         end
       end
+
+      # Whoever has heard until now hears no more.
+      def hear_no_more = @told.transform_values! { [] }
 
       # @return [String, nil] the id of the page's own frame, which Chromium gives its page too (the driver
       #   learns of the frame only later); nil before there is a page

@@ -23,7 +23,7 @@ module Orvant
         #   family
         def judge(address, convention, kind: nil, sightings: [], panel: Panel.usual)
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
-          unless convention.applies_to?(address, kind: kind) && !subject.only_internal?
+          unless convention.applies_to?(address, kind: kind) && !subject.whereabouts.only_internal?
             return silenced(subject, convention)
           end
 
@@ -49,13 +49,13 @@ module Orvant
             return marks(silenced(subject, convention))
           end
 
-          subject.rules.remember(Panel.usual.signature(subject)) { found_on(subject) }
+          subject.rules.remember(Panel.usual.verdict_key(subject)) { found_on(subject) }
         end
 
         # @param subject [LinkSubject]
         # @return [Array<Array(String, String)>] codes and weights
         def found_on(subject)
-          return marks(silenced(subject, subject.convention)) if subject.only_internal?
+          return marks(silenced(subject, subject.convention)) if subject.whereabouts.only_internal?
 
           marks(Panel.usual.findings(subject))
         end
@@ -116,7 +116,7 @@ module Orvant
         def silenced(subject, convention)
           return [] if convention.exempt_kinds.include?(subject.kind)
 
-          (subject.only_internal? ? between_own : anywhere).findings(subject)
+          (subject.whereabouts.only_internal? ? between_own : anywhere).findings(subject)
         end
 
         def marks(found) = found.map { |finding| [finding.code, finding.weight] }.freeze
@@ -144,12 +144,12 @@ module Orvant
 
         # Links that carry the same values are judged once.
         def unless_known_clean(subject, panel)
-          return yield unless subject.settled?
+          return yield unless subject.clean?
 
-          together = panel.together(subject)
-          return NOTHING if subject.rules.remember(together) { false }
+          key = panel.clean_key(subject)
+          return NOTHING if subject.rules.remember(key) { false }
 
-          yield.tap { |found| subject.rules.learn(together) if found.empty? }
+          yield.tap { |found| subject.rules.learn(key) if found.empty? }
         end
 
         # An address is offered only if it passes the whole family. What is wrong only where the link stands

@@ -15,6 +15,7 @@ module Orvant
         @jar = HTTP::CookieJar.new
         @strict = Set.new
         @nameless = {}
+        @none = true
       end
 
       # @param address [Address] that was requested
@@ -26,6 +27,8 @@ module Orvant
       #   does
       # @return [String] the header's value, "" where none is sent
       def for(address, from: nil)
+        return "" if @none
+
         kept = @jar.cookies(plain(address))
         unless from.nil? || same_site?(from, address)
           kept = kept.reject { |one| @strict.include?([one.name, one.domain]) }
@@ -38,6 +41,7 @@ module Orvant
       private
 
       def keep(address, text)
+        @none = false
         pair, *attributes = text.split(";").map(&:strip)
         attributes = attributes.to_h do |one|
           one.split("=", 2).then { |name, value| [name.to_s.downcase.strip, value.to_s.strip] }

@@ -69,9 +69,10 @@ module Orvant
           address = Address.new("http://#{@convention.own_hosts.names.first.delete_prefix("*.")}/")
             .with(added: [[@role.carrier, value]])
           subject = LinkSubject.new(address, @convention)
-          Check.family("param").select { |check| check < ValueCheck }
-            .flat_map { |check| check.new(subject).findings }
+          panel.findings(subject)
         end
+
+        def panel = @panel ||= Panel.new(Check.family("param").select { |check| check < ValueCheck })
       end
     end
   end

@@ -26,7 +26,7 @@ module Orvant
           names = Aspect::ALL.keys & checks.flat_map(&:aspects)
           @marks = names.map { |name| Aspect.of(name).mark }
           @beside = (names - [:values]).map { |name| Aspect.of(name).mark }
-          @settled = names.filter_map { |name| Aspect.of(name).settled }
+          @clean = names.filter_map { |name| Aspect.of(name).clean }
         end
 
         # @param check [Class]
@@ -44,15 +44,15 @@ module Orvant
 
         # @param link [LinkSubject]
         # @return [Array] the same for all links whose findings have the same codes and weights
-        def signature(link) = collect(@marks, link)
+        def verdict_key(link) = collect(@marks, link)
 
         # @param link [LinkSubject]
-        # @return [Array] what of the signature does not depend on the rules for values
-        def circumstances(link) = collect(@beside, link)
+        # @return [Array] what of the verdict's key does not depend on the rules for values
+        def key_beside_values(link) = collect(@beside, link)
 
-        # @param link [LinkSubject] a settled one
-        # @return [Array] the same for all settled links of which nothing or the same is to be said
-        def together(link) = collect(@settled, link).unshift(:together)
+        # @param link [LinkSubject] a clean one
+        # @return [Array] the same for all clean links of which nothing or the same is to be said
+        def clean_key(link) = collect(@clean, link).unshift(:clean)
 
         private
 

@@ -13,7 +13,7 @@ module Orvant
 
         # What is known of a link whose values alone can change its verdict: its pairs that carry roles, the
         # scope of its rules, and the rest of its signature.
-        Glance = Struct.new(:pairs, :kind, :account, :host, :network, :circumstances)
+        Glance = Struct.new(:pairs, :kind, :account, :host, :network, :beside)
 
         # @param entries [Array<Entry>]
         # @param convention [Convention] as it is now
@@ -50,17 +50,19 @@ module Orvant
           return unless convention.applies_to?(entry.address, kind: entry.kind)
 
           subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
-          pairs = subject.carried_alone
-          if pairs
-            Glance.new(
-              pairs,
-              entry.kind,
-              subject.fact("account"),
-              entry.address.host,
-              subject.fact("network"),
-              Panel.usual.circumstances(subject)
-            )
-          end
+          pairs = pairs_alone(subject) or return
+          Glance.new(
+            pairs,
+            entry.kind,
+            subject.whereabouts.fact("account"),
+            entry.address.host,
+            subject.whereabouts.fact("network"),
+            Panel.usual.key_beside_values(subject)
+          )
+        end
+
+        def pairs_alone(subject)
+          subject.carried.pairs_alone if subject.structure.sound? && subject.whereabouts.internal.empty?
         end
 
         def at_a_glance(glance, entry, convention)
@@ -75,7 +77,7 @@ module Orvant
               rules: rules
             ).mark
           end
-          rules.remember(glance.circumstances.first(1) + marks + glance.circumstances.drop(1)) do
+          rules.remember(glance.beside.first(1) + marks + glance.beside.drop(1)) do
             Param.found_on(LinkSubject.new(
               entry.address,
               convention,

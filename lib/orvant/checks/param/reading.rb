@@ -54,10 +54,10 @@ module Orvant
         def sound? = faults.empty?
 
         # @return [Boolean] whether name and value are right by themselves
-        def settled?
-          return @settled if defined?(@settled)
+        def clean?
+          return @clean if defined?(@clean)
 
-          @settled = sound? && !misnamed?
+          @clean = sound? && !misnamed?
         end
 
         # @return [Integer] the same for all readings that lead to the same codes and weights

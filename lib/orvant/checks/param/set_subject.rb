@@ -48,10 +48,10 @@ module Orvant
             kind: entry.kind,
             sightings: entry.sightings || []
           )
-          return if subject.only_internal?
+          return if subject.whereabouts.only_internal?
 
-          source = subject.mended["source"]
-          subject.readings.each { |reading| count(reading, entry, source) }
+          source = subject.carried.mended["source"]
+          subject.carried.readings.each { |reading| count(reading, entry, source) }
         end
 
         def count(reading, entry, source)

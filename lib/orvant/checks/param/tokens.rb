@@ -14,6 +14,20 @@ module Orvant
         # Signs for private use stand for tokens while the text around them is judged.
         HIDDEN = "\u{E000}".."\u{F8FF}"
         HIDDEN_SIGN = /[\u{E000}-\u{F8FF}]/
+        # Without one of these signs a text holds no token.
+        HINT = /[{}\[\]<>%$*|~^@!(]|\#\#/
+
+        # @param pair [Address::Pair] that carries no role
+        # @param link [LinkSubject]
+        # @return [Found, nil] what stands in it and is never filled
+        def self.loose(pair, link)
+          return unless pair.raw_value.match?(HINT)
+
+          plain = Address::Pair.decode(Address::Pair.decode(pair.raw_value))
+          network = link.whereabouts.network
+          tokens = new(pair, plain, link.convention, network: network, ad: link.kind == "ad")
+          tokens.unfilled || tokens.unknown
+        end
 
         # @param pair [Address::Pair]
         # @param plain [String] its value, decoded as often as it was encoded

@@ -12,8 +12,16 @@ module Orvant
             @classes ||= {}
             @classes[aspects] ||= Class.new(self) do
               names = Aspect::ALWAYS + aspects.flat_map { |name| Aspect.of(name).names }
-              names.uniq.each { |name| define_method(name) { |*given| @link.public_send(name, *given) } }
+              names.uniq.each { |name| show(name, LinkSubject.part_with(name)) }
             end
+          end
+
+          private
+
+          def show(name, part)
+            return define_method(name) { |*given| @link.public_send(name, *given) } unless part
+
+            define_method(name) { |*given| @link.public_send(part).public_send(name, *given) }
           end
         end
 
@@ -24,7 +32,7 @@ module Orvant
 
         # @raise [NoMethodError] always: it says what to declare
         def method_missing(name, *)
-          return super unless LinkSubject.public_method_defined?(name)
+          return super unless LinkSubject.public_method_defined?(name) || LinkSubject.part_with(name)
 
           side = Aspect::ALL.find { |_, aspect| aspect.names.include?(name) }&.first
           raise NoMethodError,
