@@ -6,8 +6,8 @@ module Orvant
       # One side of a link that a check may look at. Verdicts are remembered by the sides that checks have
       # declared, so that a check which looks at something else is never answered from memory.
       #
-      # names: the methods of LinkSubject and its parts that it opens · mark: adds to a list what the codes and
-      # weights of findings depend on · clean: the same of a link with nothing wrong in anything by itself
+      # names: the methods of LinkSubject and its parts that it opens · mark: adds to a list what the codes
+      # and weights of findings depend on · clean: the same of a link with nothing wrong in anything by itself
       # (LinkSubject#clean?), nil where then nothing is left of it.
       Aspect = Struct.new(:names, :mark, :clean, keyword_init: true) do
         # @param name [Symbol]
@@ -70,7 +70,9 @@ module Orvant
           # What stands beside the parameters: in the user part, the path and the fragment.
           parts: new(
             names: %i[personal_parts part_tokens path_carrier],
-            mark: ->(link, found) { found.concat(link.strays.personal_parts.keys, link.strays.part_tokens.keys) }
+            mark: ->(link, found) {
+              found.concat(link.strays.personal_parts.keys, link.strays.part_tokens.keys)
+            }
           ),
           # Identifiers that it must carry.
           identifiers: new(

@@ -17,7 +17,7 @@ module Orvant
         # Offered only where every wrong character has one right one.
         def correction(reading)
           if reading.role.characters.nil? ||
-              reading.role.characters.permit?(reading.legal.gsub(Tokens::HIDDEN_SIGN, ""))
+              reading.role.characters.permit?(reading.wording.legal.gsub(Tokens::HIDDEN_SIGN, ""))
             reading.corrected
           end
         end
@@ -25,10 +25,10 @@ module Orvant
         def place(reading) = {"characters" => wrong(reading)}
 
         def wrong(reading)
-          reading.tidy.each_char.select { |char|
+          reading.wording.tidy.each_char.select { |char|
             (reading.role.characters &&
             !reading.role.characters.include?(char)) ||
-              (LookAlikes.map(reading.tidy) != reading.tidy && char.match?(LookAlikes::OTHER))
+              (LookAlikes.map(reading.wording.tidy) != reading.wording.tidy && char.match?(LookAlikes::OTHER))
           }
             .grep_v(Tokens::HIDDEN_SIGN).uniq
         end
@@ -38,7 +38,7 @@ module Orvant
           if shown.empty?
             return "#{reading.pair.name} writes letters with their accents apart (not in the composed form, NFC): it looks the same and is another value."
           end
-          if LookAlikes.map(reading.tidy) != reading.tidy
+          if LookAlikes.map(reading.wording.tidy) != reading.wording.tidy
             return "#{reading.pair.name} mixes scripts within a word: #{shown} only look like the letters they stand for, so nobody finds the value by typing it."
           end
 

@@ -17,23 +17,23 @@ module Orvant
         # Written anew, a value's blanks are all written alike.
         def report(reading, number)
           super.tap do |finding|
-            if reading.mixed_blanks? && !reading.lost?
+            if reading.wording.mixed_blanks? && !reading.wording.lost?
               finding.edits ||= [Edit.new(pair: subject.pair_at(number), value: reading.corrected)]
             end
           end
         end
 
         # What the bytes were meant to be cannot be told.
-        def correction(reading) = (reading.corrected unless reading.lost?)
+        def correction(reading) = (reading.corrected unless reading.wording.lost?)
 
         def message(reading)
           if reading.value.include?("\u0000")
             return "#{reading.pair.name} holds a zero byte, at which some readers stop."
           end
-          if reading.plain != reading.value
-            return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.plain}”."
+          if reading.wording.plain != reading.value
+            return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.wording.plain}”."
           end
-          if reading.lost?
+          if reading.wording.lost?
             return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things."
           end
 

@@ -13,7 +13,7 @@ module Orvant
         private
 
         def message(reading)
-          if reading.role.vocabulary.canonical(reading.folded)
+          if reading.role.vocabulary.canonical(reading.wording.folded)
             return "#{reading.pair.name} is “#{reading.value}”, another name for “#{reading.corrected}”: reports count the two apart."
           end
 

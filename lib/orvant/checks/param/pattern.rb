@@ -12,9 +12,11 @@ module Orvant
 
         private
 
-        def correction(reading) = (reading.role.segments.mend(reading.folded) unless reading.tokens.misplaced)
+        def correction(reading)
+          reading.role.segments.mend(reading.wording.folded) unless reading.tokens.misplaced
+        end
 
-        def fit(reading) = reading.role.segments.match(reading.folded)
+        def fit(reading) = reading.role.segments.match(reading.wording.folded)
 
         def place(reading)
           if reading.tokens.misplaced

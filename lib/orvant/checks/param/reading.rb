@@ -10,7 +10,6 @@ module Orvant
         # Words that can hold no blank, escape, token or mail address, as most values are. Delimiters of
         # tokens hold other signs by their schema.
         WORDS = /\A[a-z0-9]+(?:-[a-z0-9]+)*\z/
-        MALFORMED = /%(?![0-9A-Fa-f]{2})/
 
         attr_reader :pair, :role, :convention, :network
 
@@ -82,59 +81,12 @@ module Orvant
 
         # @return [Tokens]
         def tokens
-          @tokens ||= Tokens.new(pair, plain, convention, network: network, ad: @kind == "ad", role: role)
+          ad = @kind == "ad"
+          @tokens ||= Tokens.new(pair, wording.plain, convention, network: network, ad: ad, role: role)
         end
 
-        # @return [String] decoded as often as it was encoded
-        def plain
-          @plain ||= begin
-            text = value
-            while text.match?(/%\h\h/)
-              opened = Address::Pair.decode(text)
-              break if opened.include?("\uFFFD") || opened == text
-
-              text = opened
-            end
-            text
-          end
-        end
-
-        # @return [Boolean] encoded twice, cut within an escape, not UTF-8, or its blanks written in two ways
-        def encoded_badly?
-          plain != value || lost? || mixed_blanks?
-        end
-
-        # @return [Boolean] whether bytes or escapes mean nothing, so that nobody can tell what was meant
-        def lost?
-          pair.raw_value.match?(MALFORMED) ||
-            value.include?("\u0000") ||
-            (value.include?("\uFFFD") && !pair.raw_value.match?(/%EF%BF%BD/i))
-        end
-
-        def mixed_blanks? = pair.raw_value.include?("+") && pair.raw_value.include?("%20")
-
-        # @return [String] without white space, invisible signs and trailing punctuation; the separator stands
-        #   for inner spaces. Tokens that a click will fill are hidden, here and in what follows from it: only
-        #   the text around them is judged.
-        def tidy = @tidy ||= Tidy.of(body, role)
-
-        # @return [String] composed (NFC), with look-alikes and characters that are not permitted mapped,
-        #   where only one reading makes sense
-        def legal
-          @legal ||= LookAlikes.map(composed(tidy)).then do |text|
-            role.characters ? role.characters.map(text, role.separator) : text
-          end
-        end
-
-        # @return [Boolean]
-        def characters_wrong?
-          LookAlikes.map(tidy) != tidy ||
-            composed(tidy) != tidy ||
-            !(role.characters.nil? || role.characters.permit?(tidy.gsub(Tokens::HIDDEN_SIGN, "")))
-        end
-
-        # @return [String] in the letter case of the rule
-        def folded = @folded ||= role.fold(legal)
+        # @return [Wording]
+        def wording = @wording ||= Wording.new(self)
 
         # @return [String] the value that was meant, as far as it can be told
         def corrected = @corrected ||= tokens.templated? ? tokens.show(folded) : meant_value
@@ -160,9 +112,7 @@ module Orvant
 
         private
 
-        def body = tokens.templated? ? tokens.hide(plain) : plain
-
-        def composed(text) = text.ascii_only? ? text : text.unicode_normalize(:nfc)
+        def folded = wording.folded
 
         def meant_value = (sound? || role.vocabulary.include?(folded)) ? folded : meant || folded
 
@@ -180,33 +130,25 @@ module Orvant
           if tokens.misplaced
             return [(role.structured? && !role.vocabulary.closed?) ? :pattern : :unknown_value]
           end
-          return [:encoding] if lost?
+          return [:encoding] if wording.lost?
 
-          legibly(spelling_faults)
+          legibly(wording.slips)
         end
 
         def plain_words
           return legibly([:characters]) unless role.characters.nil? || role.characters.permit?(value)
 
-          @tidy = @legal = value
+          @wording = Wording.new(self, right: value)
           legibly([])
         end
 
         # What is wrong with a value that can be read. Damaged spelling is not also a wrong value.
         def legibly(spelling)
           damaged = spelling.any?
-          spelling << :case if folded != legal
+          spelling << :case if folded != wording.legal
           spelling << place_fault unless damaged || tokens.templated?
           spelling << :too_long if role.longest && tokens.sampled(folded).length > role.longest
           spelling.compact
-        end
-
-        def spelling_faults
-          found = []
-          found << :encoding if encoded_badly? && !tokens.templated?
-          found << :whitespace if tidy != body
-          found << :characters if characters_wrong?
-          found
         end
 
         # Vocabulary before segments: a value that is permitted needs no structure.

@@ -25,7 +25,8 @@ module Orvant
             return NOTHING
           end
 
-          parts = {"user part" => @seen.authority[/\A(.*)@/m, 1], "path" => @seen.path, "fragment" => fragment}
+          user = @seen.authority[/\A(.*)@/m, 1]
+          parts = {"user part" => user, "path" => @seen.path, "fragment" => fragment}
           @personal_parts ||= parts.transform_values { |text| personal_in(text) }.compact
         end
 

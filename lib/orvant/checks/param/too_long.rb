@@ -20,7 +20,7 @@ module Orvant
         end
 
         def message(reading)
-          "#{reading.pair.name} is #{reading.tokens.sampled(reading.folded).length} characters long; the convention permits #{reading.role.longest}."
+          "#{reading.pair.name} is #{reading.tokens.sampled(reading.wording.folded).length} characters long; the convention permits #{reading.role.longest}."
         end
       end
     end

@@ -14,7 +14,7 @@ module Orvant
         private
 
         def message(reading)
-          "#{reading.pair.name} holds white space, an invisible sign or trailing punctuation (#{reading.plain.inspect}), so reports count it as a value of its own."
+          "#{reading.pair.name} holds white space, an invisible sign or trailing punctuation (#{reading.wording.plain.inspect}), so reports count it as a value of its own."
         end
       end
     end

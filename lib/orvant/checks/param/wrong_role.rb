@@ -20,8 +20,8 @@ module Orvant
               finding.root = "#{self.class.code} exchange #{[reading, other].map { |one| "#{one.pair.name}=#{one.value}" }.sort.join(" ")}"
             end
             finding.edits = other && [
-              Edit.new(pair: subject.pair_at(number), value: other.folded),
-              Edit.new(pair: subject.pair_of(other), value: reading.folded)
+              Edit.new(pair: subject.pair_at(number), value: other.wording.folded),
+              Edit.new(pair: subject.pair_of(other), value: reading.wording.folded)
             ]
           end
         end
@@ -30,8 +30,8 @@ module Orvant
         def exchange(reading)
           others = subject.readings_of(reading.rightful_role.name)
           if others.size == 1 &&
-              reading.role.acceptable?(others.first.folded) &&
-              others.first.role.acceptable?(reading.folded)
+              reading.role.acceptable?(others.first.wording.folded) &&
+              others.first.role.acceptable?(reading.wording.folded)
             others.first
           end
         end
