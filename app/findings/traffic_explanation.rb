@@ -58,7 +58,9 @@ class TrafficExplanation
     end
   end
 
+  # Between two batches others may explain, and forget what they do not use.
   def explain_batch(combinations)
+    @known = @workspace.explanations.pluck(:digest, :id).to_h
     told = combinations.to_h { |one| [one, facts_of(one)] }.compare_by_identity
     changed = told.select { |one, (facts, _)| facts != one.facts }
     days = told.select { |_, (_, days)| days.any? }
@@ -183,7 +185,7 @@ class TrafficExplanation
                 **cause.place.slice("grade", "likelihood")
               }
             }}
-    @explanations[said] ||= Explanation.id_of(@workspace, said)
+    @explanations[said] ||= Explanation.id_of(@workspace, said, @known)
   end
 
   # Causes that no finding on a link explains, such as an own host as referrer, are fixes of their own.

@@ -118,7 +118,9 @@ class TrafficImporting < Importing
   def flush(waiting)
     ActiveRecord::Base.transaction do
       number(waiting.keys)
-      Combination.touch_all_of(Combination.where(id: @ids.values_at(*waiting.keys)))
+      # Thousands of numbers stand in the statement as they are: to build it value by value takes longer than
+      # to run it.
+      Combination.touch_all_of(Combination.where("id IN (#{@ids.values_at(*waiting.keys).join(",")})"))
       make_room(waiting)
       insert(waiting)
     end

@@ -21,16 +21,13 @@ class Explanation < ActiveRecord::Base
     # @param workspace [Workspace]
     # @param said [Hash{Symbol => Object}] cause · rightful_channel · causes: Array<Hash> (code, message,
     #   links: ids) · roots
+    # @param known [Hash{String => Integer}] ids of the workspace's explanations by digest, which is added to
     # @return [Integer] the id of the one that says just this
-    def id_of(workspace, said)
+    def id_of(workspace, said, known)
       told = said.values_at(:causes, :roots, :cause, :rightful_channel)
       digest = Digest::SHA256.hexdigest(told.to_json)[0, 32]
-      where(workspace: workspace, digest: digest).pick(:id) ||
-        create!(
-          workspace: workspace,
-          digest: digest,
-          **said.except(:roots)
-        ).tap { |one| one.name(said[:roots]) }.id
+      known[digest] ||= create!(workspace: workspace, digest: digest, **said.except(:roots))
+        .tap { |one| one.name(said[:roots]) }.id
     end
 
     # @param workspace [Workspace]

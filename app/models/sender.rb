@@ -56,7 +56,7 @@ class Sender < ActiveRecord::Base
       Orvant::Address.new(example),
       body: body,
       page: page_sent_from || page,
-      roles: landed
+      roles: landing_values
     )
   end
 
@@ -88,5 +88,5 @@ class Sender < ActiveRecord::Base
   end
 
   # What that page's address says of the visit.
-  def landed = page_sent_from ? workspace.convention.values_in(page_sent_from) : {}
+  def landing_values = page_sent_from ? workspace.convention.values_in(page_sent_from) : {}
 end

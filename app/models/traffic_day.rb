@@ -3,6 +3,9 @@
 # Sums of one day by channel and explanation: what overview, series and forecast are read from.
 class TrafficDay < ActiveRecord::Base
   MEASURES = Combination::MEASURES
+  # Rows that are summed in one transaction, as far as can be told beforehand, and days at most.
+  AT_ONCE = 40_000
+  MOST_DAYS = 31
 
   belongs_to :workspace
   belongs_to :explanation, optional: true
@@ -19,25 +22,26 @@ class TrafficDay < ActiveRecord::Base
   end
 
   class << self
-    # Sums every stale day anew, each in a transaction of its own.
+    # Sums every stale day anew, as many in one transaction as keep nobody waiting.
     #
     # @param workspace [Workspace]
     def renew(workspace)
-      Stale.where(workspace_id: workspace.id).order(:date).pluck(:date)
-        .each { |day| transaction { sum(workspace, day) } }
+      days = Stale.where(workspace_id: workspace.id).order(:date).pluck(:date)
+      at_once = AT_ONCE / [workspace.traffic_rows.count / days.size.clamp(1, nil), 1].max
+      days.each_slice(at_once.clamp(1, MOST_DAYS)) { |some| transaction { sum(workspace, some) } }
     end
 
     private
 
-    def sum(workspace, day)
-      where(workspace: workspace, date: day).delete_all
+    def sum(workspace, days)
+      where(workspace: workspace, date: days).delete_all
       sums = MEASURES.map { |name| "SUM(traffic_rows.#{name})" }.join(", ")
-      rows = TrafficRow.joins(:combination).where(workspace: workspace, date: day)
+      rows = TrafficRow.joins(:combination).where(workspace: workspace, date: days)
         .group("combinations.channel", Arel.sql(TrafficRow::OF_DAY))
         .select("traffic_rows.workspace_id, traffic_rows.date, combinations.channel, #{TrafficRow::OF_DAY}, COUNT(*), #{sums}").group("traffic_rows.workspace_id",
           "traffic_rows.date")
       connection.execute("INSERT INTO traffic_days (workspace_id, date, channel, explanation_id, row_count, #{MEASURES.join(", ")}) #{rows.to_sql}")
-      Stale.where(workspace_id: workspace.id, date: day).delete_all
+      Stale.where(workspace_id: workspace.id, date: days).delete_all
     end
   end
 end

@@ -34,7 +34,7 @@ class LinkJudge
   # @param trails [Array<Orvant::Trail>] one for each visitor
   # @return [Result]
   def call(link, trails)
-    trails = trails.map { |trail| landed(trail) }
+    trails = trails.map { |trail| judge_landing(trail) }
     facts = LinkEntries.sightings(link)
     first, *others = trails.map { |trail| on_the_way(trail, facts) }
     address = Orvant::Trail::Arrival.of(trails.first, @convention)
@@ -46,7 +46,7 @@ class LinkJudge
 
   private
 
-  def landed(trail) = Orvant::Trail::Landing.judge(trail, probe: @nowhere)
+  def judge_landing(trail) = Orvant::Trail::Landing.judge(trail, probe: @nowhere)
 
   def on_the_way(trail, facts)
     visitor = Orvant::Net::Visitor.of(trail.visitor)
@@ -54,7 +54,7 @@ class LinkJudge
       trail,
       @convention,
       sightings: facts,
-      follow: ->(text) { landed(@follow.call(text, visitor: visitor)) }
+      follow: ->(text) { judge_landing(@follow.call(text, visitor: visitor)) }
     )
   end
 

@@ -26,7 +26,9 @@ module Orvant
 
       # @param trait [Symbol]
       # @return [Array<String>] codes of the checks that have it
-      def codes_with(trait) = all.select { |check| check.traits.include?(trait) }.map(&:code)
+      def codes_with(trait)
+        (@codes_with ||= {})[trait] ||= all.select { |check| check.traits.include?(trait) }.map(&:code).freeze
+      end
 
       # @param code [String] stable: exports, links and configuration refer to it
       # @param weight [String] the usual weight; one that depends is given per finding

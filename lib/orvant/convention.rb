@@ -158,8 +158,8 @@ module Orvant
 
     # @return [Object] all that tells which links and parameters are judged at all, apart from the rules for
     #   values
-    def ground
-      @ground ||= [
+    def reach
+      @reach ||= [
         carriers.transform_values(&:name),
         identifiers.map(&:to_a),
         own_parameters,

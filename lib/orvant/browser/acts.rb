@@ -80,7 +80,7 @@ module Orvant
       # @raise [Error::Unreachable] where there is no such element
       def click(selector)
         tries = tries.to_i + 1
-        stirring { press(reachable(element(selector))) }
+        acting { press(reachable(element(selector))) }
       rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
         (tries < CLICKS) ? retry : raise
       end
@@ -105,7 +105,7 @@ module Orvant
         field = element(selector)
         why = field.evaluate(CLOSED)
         raise Error::Unreachable, "“#{said(selector)}” cannot be filled: it is #{why}." if why
-        unless stirring { field.evaluate(format(SET, text.to_json)) }
+        unless acting { field.evaluate(format(SET, text.to_json)) }
           raise Error::Unreachable, "“#{said(selector)}” does not take “#{text}”."
         end
       end
@@ -119,13 +119,13 @@ module Orvant
         file.write(text)
         file.close
         (@files ||= []) << file # They go with the visit.
-        stirring { element(selector).select_file(file.path) }
+        acting { element(selector).select_file(file.path) }
       end
 
       # @param selector [String, Hash] clicked twice, as somebody in a hurry does
       def double_click(selector)
         x, y = reachable(element(selector)).find_position
-        stirring { 2.times { @page.mouse.click(x: x, y: y, wait: 0) } }
+        acting { 2.times { @page.mouse.click(x: x, y: y, wait: 0) } }
       end
 
       # Acts in a frame of the page.
@@ -201,7 +201,7 @@ module Orvant
       # Ticks a box, or takes its tick away.
       #
       # @param selector [String, Hash]
-      def tick(selector) = stirring { press(reachable(element(selector))) }
+      def tick(selector) = acting { press(reachable(element(selector))) }
 
       # @param selector [String] CSS of a list, or of a button among choices
       # @param value [String]
@@ -217,7 +217,7 @@ module Orvant
         invalid = form.evaluate(INVALID)
         raise Error::Unreachable, "The form cannot be sent: #{invalid.first(5).join("; ")}." if invalid.any?
 
-        stirring { form.evaluate("this.requestSubmit ? this.requestSubmit() : this.submit()") }
+        acting { form.evaluate("this.requestSubmit ? this.requestSubmit() : this.submit()") }
       end
 
       # @param selector [String] CSS of what must appear

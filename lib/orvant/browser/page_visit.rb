@@ -131,7 +131,7 @@ module Orvant
           end
           visit.set_out(address)
           watched = visit.until_still
-          believe(answer, address, visit)
+          require_answer(answer, address, visit)
           answered = visit.answered(request)
           before = visit.signals.size
           asked = target && visit.there?(target)
@@ -179,7 +179,7 @@ module Orvant
         end
 
         # A page that did not come says nothing about its tags.
-        def believe(answer, address, visit)
+        def require_answer(answer, address, visit)
           raise Error::Unreachable, visit.unopened(address, "it gave no answer") unless answer
           if answer["status"] >= 500
             raise Error::Unreachable, "#{address[0, 200]} answered #{answer["status"]} in the browser."

@@ -201,7 +201,7 @@ module Orvant
       # Sets out for an address without waiting for anything.
       #
       # @param address [String]
-      def set_out(address) = stirring { @page.command("Page.navigate", url: address) }
+      def set_out(address) = acting { @page.command("Page.navigate", url: address) }
 
       # Loads the page again.
       def reload = navigating(current_address) { @page.refresh }
@@ -277,7 +277,7 @@ module Orvant
       # The page is asked to go, which needs no new process; one that does not is made to. Then comes our
       # mark.
       def depart
-        stirring { @page.command("Runtime.evaluate", expression: "location.replace('#{NOWHERE}')") }
+        acting { @page.command("Runtime.evaluate", expression: "location.replace('#{NOWHERE}')") }
         settle(quiet: LEFT_AT_ONCE, most: LEFT_AT_ONCE) { @gone }
         @page.command("Page.navigate", url: NOWHERE) unless @gone
         @page.command(
@@ -327,14 +327,14 @@ module Orvant
       def moment = {page: @shown, step: step, at: elapsed}
 
       # What a person does sets the page in motion, even before its first request leaves.
-      def stirring
+      def acting
         yield
       ensure
         @stirred = now
       end
 
       def navigating(address, &act)
-        stirring(&act)
+        acting(&act)
       rescue Ferrum::StatusError, Ferrum::TimeoutError, Ferrum::PendingConnectionsError => error
         raise Error::Unreachable, unopened(address, error.message[/\A[^(]{0,160}/].strip)
       end

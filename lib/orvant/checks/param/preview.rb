@@ -19,7 +19,7 @@ module Orvant
         # @param convention [Convention] as it is now
         def initialize(entries, convention)
           @entries = entries
-          @ground = convention.ground
+          @reach = convention.reach
           @before = entries.map { |entry| Param.verdict(entry, convention) }
           @glances = entries.map { |entry| glance(entry, convention) }
         end
@@ -28,11 +28,11 @@ module Orvant
         # @return [Array<Change>] in the order of the entries
         def changes(convention)
           known = {}.compare_by_identity
-          same_ground = convention.ground == @ground
+          same_reach = convention.reach == @reach
           @entries.each_with_index.filter_map do |entry, number|
             before = @before[number]
             after =
-              if same_ground && @glances[number]
+              if same_reach && @glances[number]
                 at_a_glance(@glances[number], entry, convention)
               else
                 Param.verdict(entry, convention)
