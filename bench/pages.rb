@@ -3,29 +3,31 @@
 require_relative "scratch"
 
 # Landing pages in the sealed browser beside a bare Ferrum loop with the same number of tabs, on the same
-# stand-ins in the same run. Both watch each page until it has been quiet for the same time, since that wait
-# is part of the work and would hide the difference if it were long: it is shortened here.
+# stand-ins, in turns, so that a slow moment of the machine meets all. Both watch each page until it has been
+# quiet for the same time, since that wait is part of the work and would hide the difference if it were long:
+# it is shortened here.
 class PagesBench
   TABS = 4
   QUIET = 0.2
   PAGE = "http://www.skerryline.example/day-pass?utm_source=tidepost&utm_medium=social&utm_campaign=bench-%d"
+  # Pages of one turn. The first turn warms all up and does not count.
+  TURN = 12
+  CONSENT = {"consent" => {"yes" => "h1", "no" => "h1", "tags" => []}}.freeze
 
   # @param pages [Integer]
-  def initialize(pages = 48)
-    @pages = Array.new(pages) { |number| format(PAGE, number) }
+  def initialize(pages = 96)
+    @turns = Array.new(pages + TURN) { |number| format(PAGE, number) }.each_slice(TURN).to_a
   end
 
-  # Prints pages a second of both.
+  # Prints pages a second of all.
   def call
     ENV["ORVANT_QUIET"] = QUIET.to_s
     Scratch.application
     @workspace = Scratch.workspace(Scratch.world)
-    sealed, = Scratch.seconds { with_sealed(Orvant::Watching.new) }
-    asked, = Scratch.seconds { with_sealed(Orvant::Watching.new("consent" => {"yes" => "h1", "no" => "h1", "tags" => []})) }
-    bare, = Scratch.seconds { with_bare }
-    puts format("  %-28s %6.2f pages a second", "sealed, judged", @pages.size / sealed)
-    puts format("  %-28s %6.2f pages a second", "in three states of consent", @pages.size / asked)
-    puts format("  %-28s %6.2f pages a second", "bare Ferrum", @pages.size / bare)
+    sealed, asked, bare = taken
+    report("sealed, judged", sealed)
+    report("in three states of consent", asked)
+    report("bare Ferrum", bare)
     puts format(
       "  the sealed browser runs at %.2f of the bare one (0.85 is asked for); three states cost %.2f times one (less than 3 is asked for)",
       bare / sealed,
@@ -35,8 +37,26 @@ class PagesBench
 
   private
 
-  def in_tabs(&work)
-    todo = Queue.new(@pages).close
+  # @return [Array<Float>] seconds of each way
+  def taken
+    browsers = [@workspace.browser, @workspace.browser, bare_browser]
+    ways = [
+      look(browsers[0], Orvant::Watching.new),
+      look(browsers[1], Orvant::Watching.new(CONSENT)),
+      bare(browsers[2])
+    ]
+    times = @turns.map { |pages| ways.map { |way| Scratch.seconds { in_tabs(pages, &way) }.first } }
+    times.drop(1).transpose.map(&:sum)
+  ensure
+    browsers&.each(&:quit)
+  end
+
+  def report(name, seconds)
+    puts format("  %-28s %6.2f pages a second", name, (@turns.sum(&:size) - TURN) / seconds)
+  end
+
+  def in_tabs(pages, &work)
+    todo = Queue.new(pages).close
     Array.new(TABS) do
       Thread.new do
         while (page = todo.pop)
@@ -47,19 +67,14 @@ class PagesBench
   end
 
   # @param watching [Orvant::Watching] one that asks for consent has each page visited once a state
-  def with_sealed(watching)
-    browser = @workspace.browser
-    browser.visit { |visit| visit.open(@pages.first) }
-    look = Orvant::Looking.new(browser, @workspace.convention, @workspace.tag_signatures, watching)
-    in_tabs { |address| look.call(address) }
-  ensure
-    browser&.quit
+  def look(browser, watching)
+    Orvant::Looking.new(browser, @workspace.convention, @workspace.tag_signatures, watching).method(:call)
   end
 
-  def with_bare
+  def bare_browser
     port = @workspace.host_map.values.first[/\d+\z/]
     options = {"host-resolver-rules" => "MAP *.example 127.0.0.1:#{port}", "no-sandbox" => nil}
-    browser = Ferrum::Browser.new(
+    Ferrum::Browser.new(
       browser_path: Settings["ORVANT_BROWSER"] || Orvant::Browser::Sealed.program,
       headless: "new",
       window_size: Orvant::Browser::Sealed::SIZE,
@@ -67,7 +82,10 @@ class PagesBench
       pending_connection_errors: false,
       browser_options: options
     )
-    in_tabs do |address|
+  end
+
+  def bare(browser)
+    lambda do |address|
       context = browser.contexts.create
       page = context.create_page
       page.go_to(address)
@@ -75,7 +93,5 @@ class PagesBench
       page.body
       context.dispose
     end
-  ensure
-    browser&.quit
   end
 end

@@ -37,7 +37,7 @@ module Orvant
       # A page that asks nobody is the same in every state.
       visits =
         if visit.state == main
-          beside.map { |state| watch(address, page, others, state) }.uniq(&:state)
+          beside.map { |state| watch_beside(visit, state) }.uniq(&:state)
         else
           []
         end
@@ -106,9 +106,15 @@ module Orvant
         page: page,
         others: others,
         state: state,
-        target: (@watching.target(state) if %w[yes no].include?(state))
+        target: target(state)
       )
     end
+
+    def watch_beside(visit, state)
+      Browser::PageVisit.beside(@browser, visit, state: state, target: target(state))
+    end
+
+    def target(state) = (@watching.target(state) if %w[yes no].include?(state))
 
     def subject(visit)
       Checks::Tag::Subject.new(

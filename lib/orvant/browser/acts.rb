@@ -35,6 +35,15 @@ module Orvant
           return 'covered by ' + on.tagName.toLowerCase() + (on.id ? '#' + on.id : '');
         })()
       JS
+      # Why it could not be clicked, where it stands within its frame, and whether anything there still moves.
+      REACH = <<~JS.freeze
+        (() => {
+          const why = #{CLOSED.strip} || #{COVERED.strip};
+          const box = this.getClientRects()[0] || this.getBoundingClientRect(); // The first line of a link that wraps.
+          const moves = document.getAnimations().some(one => one.playState === 'running');
+          return {why, moves, x: box.left + box.width / 2, y: box.top + box.height / 2};
+        })()
+      JS
       # What keeps a form from being sent, field by field.
       INVALID = <<~JS
         (this.noValidate ? [] : [...this.elements].filter((field) => field.willValidate && !field.checkValidity()).map((field) => (field.name || field.id || field.type) + ': ' + field.validationMessage))
@@ -78,11 +87,15 @@ module Orvant
 
       # @param selector [String] CSS
       # @raise [Error::Unreachable] where there is no such element
-      def click(selector)
-        tries = tries.to_i + 1
-        acting { press(reachable(element(selector))) }
-      rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
-        (tries < CLICKS) ? retry : raise
+      def click(selector) = click_on(selector, element(selector))
+
+      # @param selector [String, Hash]
+      # @return [Boolean] whether the page shows such an element, soon: then it is clicked
+      # @raise [Error::Unreachable] where nobody could click it
+      def click_if_there(selector)
+        node = shown(selector) or return false
+        click_on(selector, node)
+        true
       end
 
       # @param selector [String, Hash] of a field
@@ -124,7 +137,7 @@ module Orvant
 
       # @param selector [String, Hash] clicked twice, as somebody in a hurry does
       def double_click(selector)
-        x, y = reachable(element(selector)).find_position
+        x, y = reach(element(selector))
         acting { 2.times { @page.mouse.click(x: x, y: y, wait: 0) } }
       end
 
@@ -189,19 +202,10 @@ module Orvant
           .gsub(/[[:space:]]+/, " ").strip
       end
 
-      # @param selector [String, Hash]
-      # @return [Boolean] whether the page shows such an element, soon
-      def there?(selector)
-        element(selector, within: SHOWN)
-        true
-      rescue Error::Unreachable
-        false
-      end
-
       # Ticks a box, or takes its tick away.
       #
       # @param selector [String, Hash]
-      def tick(selector) = acting { press(reachable(element(selector))) }
+      def tick(selector) = acting { press(element(selector)) }
 
       # @param selector [String] CSS of a list, or of a button among choices
       # @param value [String]
@@ -256,18 +260,40 @@ module Orvant
         end
       end
 
+      def shown(selector)
+        element(selector, within: SHOWN)
+      rescue Error::Unreachable
+        nil
+      end
+
+      def click_on(selector, node)
+        tries = tries.to_i + 1
+        acting { press(node || element(selector)) }
+      rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
+        node = nil
+        (tries < CLICKS) ? retry : raise
+      end
+
       # The driver would wait for what comes of it; whoever watches a page waits better.
       def press(node)
-        x, y = node.find_position
-        @page.mouse.click(x: x, y: y, wait: 0)
+        x, y = reach(node)
+        point("mouseMoved", x, y, async: true)
+        point("mousePressed", x, y, async: true, button: "left", clickCount: 1)
+        point("mouseReleased", x, y, button: "left", clickCount: 1)
       end
 
       # What a person could not click is not clicked.
-      def reachable(node)
-        why = node.evaluate(CLOSED) || node.evaluate(COVERED)
-        raise Error::Unreachable, "It cannot be clicked: it is #{why}." if why
+      # @return [Array(Float, Float)] where it is
+      def reach(node)
+        reach = node.evaluate(REACH)
+        raise Error::Unreachable, "It cannot be clicked: it is #{reach["why"]}." if reach["why"]
 
-        node
+        (@within || reach["moves"]) ? node.find_position : reach.values_at("x", "y")
+      end
+
+      # The browser takes them in their order: only the last is waited for.
+      def point(type, x, y, **facts)
+        @page.command("Input.dispatchMouseEvent", type: type, x: x, y: y, **facts)
       end
 
       def said(selector) = selector.is_a?(Hash) ? selector.values.first : selector

@@ -13,8 +13,6 @@ module Orvant
       # Answers that come before the answer (RFC 9110, 15.2).
       INTERIM = /\AHTTP\/1\.[01] 1(?!01)\d\d/n
       STATUS_LINE = /\AHTTP\/1\.[01] (\d{3})[^\n]*\n/n
-      # How long the visit may take to learn that a form asks for a document, in seconds.
-      LEARNING = 0.1
 
       # @param seal [Seal]
       # @param upstream [Net::Upstream]
@@ -159,17 +157,8 @@ module Orvant
           body: +"".b,
           kind: said&.kind,
           place: place,
-          form: !place.nil? && !@seal.known?(address.host) && form?(address)
+          form: !place.nil? && !address.query.nil? && !@seal.known?(address.host) && @visit.form?(address.raw)
         )
-      end
-
-      # The browser tells of a form when it is sent, on another way than that of the request.
-      def form?(address)
-        deadline = LEARNING / 0.01
-        until (known = @visit.form?(address.raw)) || (deadline -= 1).negative? || address.query.nil?
-          sleep 0.01
-        end
-        known
       end
 
       # A picture that was held, and is shown in a frame of its own for want of one, is no document that the

@@ -26,11 +26,15 @@ module Orvant
         client.command("Fetch.enable", patterns: [{urlPattern: "*"}])
       end
 
-      # @param frame [String] the browser's id of a visit's own page
-      def begin(frame) = @lock.synchronize { @pages[frame] = true }
-
-      # @param frame [String]
-      def end(frame) = @lock.synchronize { @pages.delete(frame) }
+      # What is said of a visit's own page is nobody else's affair, also when it has ended.
+      #
+      # @param frame [String] the browser's id of that page
+      def begin(frame)
+        @lock.synchronize do
+          @pages[frame] = true
+          @pages.shift if @pages.size > MOST
+        end
+      end
 
       # @param method [String]
       # @param address [Address] as requested

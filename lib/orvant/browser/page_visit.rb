@@ -55,6 +55,9 @@ module Orvant
       MOST_HELD = 100
       # The state of a page that asks nobody for consent.
       NOBODY_ASKED = "untouched"
+      # Whether people were asked for consent, how many signals had left before, and milliseconds that it was
+      # watched afterwards.
+      Choice = Struct.new(:asked, :before, :watched, keyword_init: true)
       # How often a page is asked for before it counts as one that cannot be opened.
       TRIES = 2
 
@@ -80,12 +83,20 @@ module Orvant
         def watch(
           browser, address, signatures, page: Address.new(address).page, others: 0, state: nil, target: nil
         )
-          tries = tries.to_i + 1
-          seen = browser.visit { |visit| seen(visit, address, signatures, target) }
-          new(**blank(address), state: state, **seen.compact, page: page, others: others)
-        rescue Error::Unreachable => error
-          retry if tries < TRIES
-          new(**blank(address), page: page, others: others, state: state, reason: error.message)
+          visited(browser, address, page: page, others: others, state: state) do |visit|
+            seen(visit, address, signatures, target)
+          end
+        end
+
+        # Opens a page that has been watched already once more in another state of consent, for what leaves
+        # there.
+        #
+        # @param main [PageVisit] how it was watched
+        # @return [PageVisit] with its signals alone; what went wrong is its reason
+        def beside(browser, main, state:, target: nil)
+          visited(browser, main.address, page: main.page, others: main.others, state: state) do |visit|
+            {**heard_beside(visit, main.address, target), final_address: main.final_address}
+          end
         end
 
         # @param markup [Page::Markup] as answered
@@ -120,9 +131,49 @@ module Orvant
 
         private
 
+        def visited(browser, address, page:, others:, state:, &look)
+          tries = tries.to_i + 1
+          seen = browser.visit(&look)
+          new(**blank(address), state: state, **seen.compact, page: page, others: others)
+        rescue Error::Unreachable => error
+          retry if tries < TRIES
+          new(**blank(address), page: page, others: others, state: state, reason: error.message)
+        end
+
         def seen(visit, address, signatures, target)
-          answer = request = nil
           visit.record
+          answer, request, watched = arrive(visit, address)
+          answered = visit.answered(request)
+          choice = choose(visit, target)
+          facts = {
+            final_address: visit.current_address,
+            watched: watched + choice.watched,
+            trouble: visit.trouble,
+            errors: errors(visit),
+            **standing(answered, visit, signatures),
+            **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))
+          }
+          visit.leave
+          {
+            **facts,
+            **heard(visit, choice, target),
+            har: visit.har,
+            refused: visit.refused.first(50),
+            held: visit.held.first(MOST_HELD)
+          }
+        end
+
+        def heard_beside(visit, address, target)
+          arrive(visit, address)
+          choice = choose(visit, target)
+          visit.leave
+          heard(visit, choice, target)
+        end
+
+        # @return [Array(Hash, String, Integer)] what answered, the browser's id of the request, and
+        #   milliseconds
+        def arrive(visit, address)
+          answer = request = nil
           frame = visit.frame
           visit.hear("Network.responseReceived") do |event|
             if event["type"] == "Document" && event["frameId"] == frame
@@ -132,34 +183,26 @@ module Orvant
           visit.set_out(address)
           watched = visit.until_still
           require_answer(answer, address, visit)
-          answered = visit.answered(request)
-          before = visit.signals.size
-          asked = target && visit.there?(target)
-          watched += choose(visit, target) if asked
-          facts = {
-            final_address: visit.current_address,
-            watched: watched,
-            trouble: visit.trouble,
-            errors: errors(visit),
-            **standing(answered, visit, signatures),
-            **markup(visit, signatures, answer["headers"].transform_keys(&:downcase))
-          }
-          visit.leave
-          {
-            **facts,
-            har: visit.har,
-            signals: asked ? visit.signals.drop(before) : visit.signals.dup,
-            earlier: asked ? visit.signals.first(before) : [],
-            state: (NOBODY_ASKED if target && !asked),
-            refused: visit.refused.first(50),
-            held: visit.held.first(MOST_HELD)
-          }
+          [answer, request, watched]
         end
 
+        # What people are asked for consent by is clicked, where it is there.
         def choose(visit, target)
-          visit.click(target)
+          before = visit.signals.size
+          unless target && visit.click_if_there(target)
+            return Choice.new(asked: false, before: 0, watched: 0)
+          end
+
           visit.go_on
-          visit.until_still
+          Choice.new(asked: true, before: before, watched: visit.until_still)
+        end
+
+        def heard(visit, choice, target)
+          {
+            signals: visit.signals.drop(choice.before),
+            earlier: visit.signals.first(choice.before),
+            state: (NOBODY_ASKED if target && !choice.asked)
+          }
         end
 
         def errors(visit)

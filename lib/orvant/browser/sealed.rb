@@ -58,7 +58,7 @@ module Orvant
         @options = options
         @certificates = Net::Certificates.new
         @kinds = Kinds.new
-        @windows = Concurrent::Map.new # ids of pages, those that pages have opened among them
+        @windows = Windows.new
         @starting = Mutex.new
       end
 
@@ -115,7 +115,6 @@ module Orvant
       # @param session [Session] whatever still wants to leave it finds nobody
       def close(session)
         session.gate.close
-        @kinds.end(session.page.target_id) if session.page
         let_go(session.context)
       end
 
@@ -170,10 +169,7 @@ module Orvant
       def bury(dead) = @starting.synchronize { @chromium = nil if @chromium.equal?(dead) }
 
       def listen(client)
-        client.on("Target.targetCreated") do |event|
-          @windows[event.dig("targetInfo", "targetId")] = true if event.dig("targetInfo", "type") == "page"
-        end
-        client.on("Target.targetDestroyed") { |event| @windows.delete(event["targetId"]) }
+        @windows.listen(client)
         @kinds.listen(client)
       end
 

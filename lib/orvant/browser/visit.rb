@@ -28,8 +28,8 @@ module Orvant
       attr_accessor :step
 
       # @param quiet [Float] seconds without a request after which a page has been watched
-      # @param windows [#key?] the browser's ids of windows that pages have opened
-      def initialize(quiet: QUIET, windows: {})
+      # @param windows [Windows] what the browser knows of windows
+      def initialize(quiet: QUIET, windows: nil)
         @quiet = quiet
         @windows = windows
         @signals = []
@@ -38,6 +38,7 @@ module Orvant
         @script_errors = []
         @blocked = []
         @forms = []
+        @followed = []
         @told = {}
         @began = @stirred = now
         @mark = "left-#{SecureRandom.hex(8)}.invalid"
@@ -83,8 +84,8 @@ module Orvant
       end
 
       # @param address [String]
-      # @return [Boolean] whether a form of the page asks for it
-      def form?(address) = @forms.include?(address)
+      # @return [Boolean] whether a form asks for it; also where nobody can tell
+      def form?(address) = @forms.include?(address) || !caught_up? || @forms.include?(address)
 
       # @param request [Request] a signal
       # @param signature [Signal::Signature]
@@ -292,8 +293,22 @@ module Orvant
         @left ? @gone = address == NOWHERE : @shown = address
       end
 
+      # What pages say of their forms comes on another way than the request. A page that answers has said all
+      # that it had to say before; one that is gone says nothing more.
+      def caught_up?
+        @followed.each do |page|
+          page.command("Runtime.evaluate", expression: "0", timeout: Windows::ANSWER)
+        rescue Ferrum::BrowserError, Ferrum::NoSuchPageError
+          nil
+        end
+        @windows.caught_up?
+      rescue Ferrum::TimeoutError
+        false
+      end
+
       # Asking the page for its address would wait for a page that is just leaving.
       def follow
+        @followed << @page
         @page.on("Page.frameNavigated") do |event|
           navigated(event.dig("frame", "url")) unless event.dig("frame", "parentId")
         end

@@ -49,7 +49,8 @@ module Sending
     "form, plain" => form.call("f.method='post';f.enctype='text/plain'"), "form to a new tab" => form.call("f.method='post';f.target='_blank'"), "form to a new tab, get" => form.call("f.target='_blank'"),
     "form by its button" => form.call("f.method='post';f.action='/own';const b=f.querySelector('button');b.formAction=u;b.formTarget=f.target;b.click();f.target='never'")
       .sub(";f.submit()", ""),
-    "window" => "window.open(u)", "link to a new tab" => add.call("a", "e.href=u;e.target='_blank';e.textContent='x'") + ";e.click()",
+    "window" => "window.open(u)", "window that goes at once" => "const w=open(u);setTimeout(()=>w&&w.close(),20)",
+    "link to a new tab" => add.call("a", "e.href=u;e.target='_blank';e.textContent='x'") + ";e.click()",
     "own window" => "window.open('/window?'+encodeURIComponent(u))", "empty window" => "const w=window.open('');w&&(new w.Image().src=u)",
     "prefetch" => link.call("e.rel='prefetch'"), "preload of a picture" => link.call("e.rel='preload';e.as='image'"), "preload of data" => link.call("e.rel='preload';e.as='fetch';e.crossOrigin=''"),
     "icon" => link.call("e.rel='icon'"), "prefetch by rules" => "const s=document.createElement('script');s.type='speculationrules';s.textContent=JSON.stringify({prefetch:[{source:'list',urls:[u]}]});document.head.append(s)",
