@@ -4,7 +4,7 @@
 # before Ruby starts, and not every Ruby has it.
 module Compiler
   # Its machine code is kept within so many MB; what does not fit is run as without it.
-  MOST = 64
+  MOST = 32
   THERE = defined?(RubyVM::YJIT)
 
   module_function

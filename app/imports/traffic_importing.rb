@@ -156,8 +156,9 @@ class TrafficImporting < Importing
     measured = @read.measured
     sql = "INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*measured)].join(", ")}) VALUES "
     empty = sql.size
+    start = "(#{@workspace.id},#{@import.id},"
     waiting.each do |one, said|
-      from = "(#{@workspace.id},#{@import.id},#{@ids.fetch(one)},'"
+      from = "#{start}#{@ids.fetch(one)},'"
       said.each_slice(2) do |day, measures|
         sql << from << @days.fetch(day) << "'," << measures.values_at(*measured).join(",") << "),"
       end
