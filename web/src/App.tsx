@@ -1,7 +1,7 @@
-import { type ComponentType, lazy, Suspense } from 'react';
-import { Link, Navigate, Outlet, Route, Routes } from 'react-router';
+import { type ComponentType, lazy } from 'react';
+import { Link, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { EmptyState } from './parts/EmptyState';
-import { Loading } from './parts/Loading';
+import { Fetched } from './parts/Fetched';
 import { For } from './people/For';
 import { Gate } from './people/Gate';
 import { Workbench } from './shell/Workbench';
@@ -56,9 +56,9 @@ export function App() {
       <Route
         element={
           <Gate>
-            <Suspense fallback={<Loading />}>
+            <Fetched at={useLocation().pathname}>
               <Outlet />
-            </Suspense>
+            </Fetched>
           </Gate>
         }
       >

@@ -1,14 +1,14 @@
 import { Button } from '@mantine/core';
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useCallback, useMemo } from 'react';
+import { lazy, useCallback, useMemo } from 'react';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { AddressLine } from '../parts/Address';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
+import { Fetched } from '../parts/Fetched';
 import { money } from '../parts/format';
-import { Loading } from '../parts/Loading';
 import { Weight } from '../parts/Weight';
 import { Split } from '../shell/Split';
 import { useListKeys } from '../shell/useListKeys';
@@ -67,9 +67,9 @@ export function LinksView() {
     <Split
       evidence={
         chosen ? (
-          <Suspense fallback={<Loading />}>
+          <Fetched at={chosen}>
             <LinkEvidence id={Number(chosen)} />
-          </Suspense>
+          </Fetched>
         ) : undefined
       }
     >

@@ -1,4 +1,5 @@
-import { cloneElement, lazy, type ReactElement, type ReactNode, type Ref, Suspense, useRef, useState } from 'react';
+import { cloneElement, lazy, type ReactElement, type ReactNode, type Ref, useRef, useState } from 'react';
+import { Fetched } from './Fetched';
 
 const Panel = lazy(() => import('./FoldoutPanel').then(({ FoldoutPanel }) => ({ default: FoldoutPanel })));
 
@@ -30,10 +31,10 @@ export function Foldout({ button, side, onOpen, children }: FoldoutProps) {
     opener.current?.focus();
   };
   return (
-    <Suspense fallback={target}>
+    <Fetched meanwhile={target}>
       <Panel open={open} close={close} side={side} target={target}>
         {children(close)}
       </Panel>
-    </Suspense>
+    </Fetched>
   );
 }

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import { lazy, type ReactNode, Suspense } from 'react';
+import { lazy, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
+import { Fetched } from '../parts/Fetched';
 import { Loading } from '../parts/Loading';
 
 const SignInView = lazy(async () => ({ default: (await import('./SignInView')).SignInView }));
@@ -30,8 +31,8 @@ export function Gate({ children }: { children: ReactNode }) {
     );
   }
   return (
-    <Suspense fallback={<Loading />}>
+    <Fetched>
       <SignInView />
-    </Suspense>
+    </Fetched>
   );
 }

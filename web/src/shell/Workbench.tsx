@@ -1,11 +1,12 @@
 import { VisuallyHidden } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Suspense, useEffect, useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { Outlet, useLocation, useNavigate, useOutletContext, useParams } from 'react-router';
 import type { Schema } from '../api/client';
 import { isActive, queries } from '../api/queries';
 import { Failure } from '../parts/Failure';
+import { Fetched } from '../parts/Fetched';
 import { showIn } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { JobLine, STOPS } from './JobLine';
@@ -33,9 +34,9 @@ export function Workbench() {
           <JobLine summary={summary.data} />
           <main className={classes.work}>
             <VisuallyHidden component="h1">{title(pathname)}</VisuallyHidden>
-            <Suspense fallback={<Loading />}>
+            <Fetched at={pathname}>
               <Outlet context={summary.data} />
-            </Suspense>
+            </Fetched>
           </main>
         </>
       ) : (
