@@ -41,7 +41,7 @@ module Orvant
           const why = #{CLOSED.strip} || #{COVERED.strip};
           const box = this.getClientRects()[0] || this.getBoundingClientRect(); // The first line of a link that wraps.
           const moves = document.getAnimations().some(one => one.playState === 'running');
-          return {why, moves, x: box.left + box.width / 2, y: box.top + box.height / 2};
+          return JSON.stringify({why, moves, x: box.left + box.width / 2, y: box.top + box.height / 2});
         })()
       JS
       # What keeps a form from being sent, field by field.
@@ -74,6 +74,13 @@ module Orvant
           return fits[fits.length - 1] || all.filter((node) => text(node).startsWith(wanted)).pop() || null;
         }
       JS
+      # The same of what fits a selector; null where nothing does.
+      FOUND = <<~JS.freeze
+        (by, wanted) => {
+          const node = by === 'css' ? document.querySelector(wanted) : (#{NAMED.strip})(by, wanted);
+          return node ? (function () { return #{REACH.strip} }).call(node) : null;
+        }
+      JS
       # Sets a field as a person's choice would, for pages that keep its value themselves; whether it took it.
       SET = <<~JS
         (() => {
@@ -93,8 +100,8 @@ module Orvant
       # @return [Boolean] whether the page shows such an element, soon: then it is clicked
       # @raise [Error::Unreachable] where nobody could click it
       def click_if_there(selector)
-        node = shown(selector) or return false
-        click_on(selector, node)
+        reach = shown { reach_of(selector) } or return false
+        reach["moves"] ? click(selector) : acting { press(*place(reach)) }
         true
       end
 
@@ -137,7 +144,7 @@ module Orvant
 
       # @param selector [String, Hash] clicked twice, as somebody in a hurry does
       def double_click(selector)
-        x, y = reach(element(selector))
+        x, y = position(element(selector))
         acting { 2.times { @page.mouse.click(x: x, y: y, wait: 0) } }
       end
 
@@ -205,13 +212,13 @@ module Orvant
       # Ticks a box, or takes its tick away.
       #
       # @param selector [String, Hash]
-      def tick(selector) = acting { press(element(selector)) }
+      def tick(selector) = acting { press(*position(element(selector))) }
 
       # @param selector [String] CSS of a list, or of a button among choices
       # @param value [String]
       def choose(selector, value)
         node = element(selector)
-        (node.tag_name == "select") ? node.select(value) : press(node)
+        (node.tag_name == "select") ? node.select(value) : press(*node.find_position)
       end
 
       # @param selector [String] CSS of a form; it is sent as by its own button, so that the page's scripts
@@ -260,35 +267,51 @@ module Orvant
         end
       end
 
-      def shown(selector)
-        element(selector, within: SHOWN)
-      rescue Error::Unreachable
-        nil
+      # Once a page that is quiet shows it, soon.
+      def shown
+        from = now
+        sleep 0.05 until (found = yield) || now - from > SHOWN
+        found
       end
 
       def click_on(selector, node)
         tries = tries.to_i + 1
-        acting { press(node || element(selector)) }
+        acting { press(*position(node || element(selector))) }
       rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
         node = nil
         (tries < CLICKS) ? retry : raise
       end
 
       # The driver would wait for what comes of it; whoever watches a page waits better.
-      def press(node)
-        x, y = reach(node)
+      def press(x, y)
         point("mouseMoved", x, y, async: true)
         point("mousePressed", x, y, async: true, button: "left", clickCount: 1)
         point("mouseReleased", x, y, button: "left", clickCount: 1)
       end
 
+      # @return [Array(Float, Float)] where it is to be clicked
+      def position(node)
+        reach = JSON.parse(node.evaluate(REACH))
+        at = place(reach)
+        (@within || reach["moves"]) ? node.find_position : at
+      end
+
+      # Asked for in one, since every question takes its time.
+      # @return [Hash, nil] what REACH says of what fits, nil where nothing does
+      def reach_of(selector)
+        said = ask(FOUND, *(selector.is_a?(Hash) ? selector.first : ["css", selector]))
+        said && JSON.parse(said)
+      rescue Ferrum::NoExecutionContextError
+        nil
+      rescue Ferrum::JavaScriptError
+        raise Error::Unreachable, "“#{selector}” is no valid selector."
+      end
+
       # What a person could not click is not clicked.
-      # @return [Array(Float, Float)] where it is
-      def reach(node)
-        reach = node.evaluate(REACH)
+      def place(reach)
         raise Error::Unreachable, "It cannot be clicked: it is #{reach["why"]}." if reach["why"]
 
-        (@within || reach["moves"]) ? node.find_position : reach.values_at("x", "y")
+        reach.values_at("x", "y")
       end
 
       # The browser takes them in their order: only the last is waited for.

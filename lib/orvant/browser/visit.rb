@@ -38,7 +38,6 @@ module Orvant
         @script_errors = []
         @blocked = []
         @forms = []
-        @followed = []
         @told = {}
         @began = @stirred = now
         @mark = "left-#{SecureRandom.hex(8)}.invalid"
@@ -84,8 +83,11 @@ module Orvant
       end
 
       # @param address [String]
+      # The browser tells of a form before it asks for what it sends, but what it tells waits to be heard while
+      # requests are told of at once.
+      #
       # @return [Boolean] whether a form asks for it; also where nobody can tell
-      def form?(address) = @forms.include?(address) || !caught_up? || @forms.include?(address)
+      def form?(address) = @forms.include?(address) || !@windows.caught_up? || @forms.include?(address)
 
       # @param request [Request] a signal
       # @param signature [Signal::Signature]
@@ -293,22 +295,8 @@ module Orvant
         @left ? @gone = address == NOWHERE : @shown = address
       end
 
-      # What pages say of their forms comes on another way than the request. A page that answers has said all
-      # that it had to say before; one that is gone says nothing more.
-      def caught_up?
-        @followed.each do |page|
-          page.command("Runtime.evaluate", expression: "0", timeout: Windows::ANSWER)
-        rescue Ferrum::BrowserError, Ferrum::NoSuchPageError
-          nil
-        end
-        @windows.caught_up?
-      rescue Ferrum::TimeoutError
-        false
-      end
-
       # Asking the page for its address would wait for a page that is just leaving.
       def follow
-        @followed << @page
         @page.on("Page.frameNavigated") do |event|
           navigated(event.dig("frame", "url")) unless event.dig("frame", "parentId")
         end
