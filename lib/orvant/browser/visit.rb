@@ -83,8 +83,8 @@ module Orvant
       end
 
       # @param address [String]
-      # The browser tells of a form before it asks for what it sends, but what it tells waits to be heard while
-      # requests are told of at once.
+      # The browser tells of a form before it asks for what it sends, but what it tells waits to be heard,
+      # while requests are told of at once.
       #
       # @return [Boolean] whether a form asks for it; also where nobody can tell
       def form?(address) = @forms.include?(address) || !@windows.caught_up? || @forms.include?(address)
