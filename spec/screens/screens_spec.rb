@@ -43,17 +43,6 @@ RSpec.describe "The screens", :screens, :swept do
     expect(list).to have_css("[aria-selected]:first-child", text: "tickets.skerryline.example")
   end
 
-  it "say so where a part of them does not come, and show the others" do
-    open_screen("fixes")
-    page.driver.browser.url_blacklist = [%r{/assets/TagsView-}]
-    press("3")
-    expect(page).to have_text("This part of Orvant could not be shown.").and have_button("Load the page again")
-    press("1")
-    expect(page).to have_no_text("could not be shown").and have_css("h2", text: "naming rules")
-  ensure
-    page.driver.browser.url_blacklist = []
-  end
-
   it "say what to do where a filter leaves nothing" do
     open_screen("links?q=nothing-like-this")
     expect(page).to have_text("No link fits these filters.")
