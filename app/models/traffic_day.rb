@@ -3,7 +3,7 @@
 # Sums of one day by channel and explanation: what overview, series and forecast are read from.
 class TrafficDay < ActiveRecord::Base
   MEASURES = Combination::MEASURES
-  # Rows that are summed in one transaction, as far as can be told beforehand, and days at most.
+  # Rows that are summed in one transaction, as they fall on the average day, and days at most.
   AT_ONCE = 40_000
   MOST_DAYS = 31
 
@@ -27,7 +27,10 @@ class TrafficDay < ActiveRecord::Base
     # @param workspace [Workspace]
     def renew(workspace)
       days = Stale.where(workspace_id: workspace.id).order(:date).pluck(:date)
-      at_once = AT_ONCE / [workspace.traffic_rows.count / days.size.clamp(1, nil), 1].max
+      return if days.empty?
+
+      rows = workspace.traffic_rows.where(date: days).count
+      at_once = AT_ONCE * days.size / [rows, 1].max
       days.each_slice(at_once.clamp(1, MOST_DAYS)) { |some| transaction { sum(workspace, some) } }
     end
 

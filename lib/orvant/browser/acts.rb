@@ -74,10 +74,14 @@ module Orvant
           return fits[fits.length - 1] || all.filter((node) => text(node).startsWith(wanted)).pop() || null;
         }
       JS
-      # The same of what fits a selector; null where nothing does.
-      FOUND = <<~JS.freeze
+      # What fits a selector; null where nothing does.
+      FIND = <<~JS.freeze
+        (by, wanted) => by === 'css' ? document.querySelector(wanted) : (#{NAMED.strip})(by, wanted)
+      JS
+      # The same, and at once what REACH says of it: every question takes its time.
+      FIND_REACH = <<~JS.freeze
         (by, wanted) => {
-          const node = by === 'css' ? document.querySelector(wanted) : (#{NAMED.strip})(by, wanted);
+          const node = (#{FIND.strip})(by, wanted);
           return node ? (function () { return #{REACH.strip} }).call(node) : null;
         }
       JS
@@ -94,14 +98,20 @@ module Orvant
 
       # @param selector [String] CSS
       # @raise [Error::Unreachable] where there is no such element
-      def click(selector) = click_on(selector, element(selector))
+      def click(selector)
+        tries = tries.to_i + 1
+        acting { press(*position(element(selector))) }
+      rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
+        (tries < CLICKS) ? retry : raise
+      end
 
       # @param selector [String, Hash]
       # @return [Boolean] whether the page shows such an element, soon: then it is clicked
       # @raise [Error::Unreachable] where nobody could click it
       def click_if_there(selector)
-        reach = shown { reach_of(selector) } or return false
-        reach["moves"] ? click(selector) : acting { press(*place(reach)) }
+        said = soon(SHOWN) { find(selector, FIND_REACH) } or return false
+        at = place(JSON.parse(said))
+        at ? acting { press(*at) } : click(selector)
         true
       end
 
@@ -157,7 +167,7 @@ module Orvant
 
         node = element(frame)
         id = node.description["frameId"]
-        found = id && patiently { @page.frame_by(id: id) }
+        found = id && soon(SHOWN_LATE) { @page.frame_by(id: id) }
         unless found
           raise Error::Unreachable,
             "“#{said(frame)}” on #{current_address[0, 200]} is no frame that could be read."
@@ -173,7 +183,7 @@ module Orvant
       #
       # @raise [Error::Unreachable] where it has opened none
       def new_tab
-        opened = patiently do
+        opened = soon(SHOWN_LATE) do
           @context.pages.reject { |page| (@tabs ||= [@page.target_id]).include?(page.target_id) }.last
         end
         raise Error::Unreachable, "#{current_address[0, 200]} has opened no new tab." unless opened
@@ -245,41 +255,16 @@ module Orvant
         end
       end
 
-      # Once there is something.
-      def patiently
+      # Once there is something, or nil after so many seconds.
+      def soon(seconds)
         from = now
-        until (found = yield) || now - from > SHOWN_LATE
-          sleep 0.05
-        end
+        sleep 0.05 until (found = yield) || now - from > seconds
         found
       end
 
       def element(selector, within: 8.0)
-        from = now
-        loop do
-          node = find(selector) and return node
-          if now - from > within
-            raise Error::Unreachable,
-              "Nothing on #{current_address[0, 200]} fits “#{said(selector)}” within #{within.to_i} s."
-          end
-
-          sleep 0.05
-        end
-      end
-
-      # Once a page that is quiet shows it, soon.
-      def shown
-        from = now
-        sleep 0.05 until (found = yield) || now - from > SHOWN
-        found
-      end
-
-      def click_on(selector, node)
-        tries = tries.to_i + 1
-        acting { press(*position(node || element(selector))) }
-      rescue Ferrum::NodeNotFoundError # A page that is still building itself has put another in its place.
-        node = nil
-        (tries < CLICKS) ? retry : raise
+        soon(within) { find(selector) } or raise Error::Unreachable,
+          "Nothing on #{current_address[0, 200]} fits “#{said(selector)}” within #{within.to_i} s."
       end
 
       # The driver would wait for what comes of it; whoever watches a page waits better.
@@ -290,28 +275,14 @@ module Orvant
       end
 
       # @return [Array(Float, Float)] where it is to be clicked
-      def position(node)
-        reach = JSON.parse(node.evaluate(REACH))
-        at = place(reach)
-        (@within || reach["moves"]) ? node.find_position : at
-      end
-
-      # Asked for in one, since every question takes its time.
-      # @return [Hash, nil] what REACH says of what fits, nil where nothing does
-      def reach_of(selector)
-        said = ask(FOUND, *(selector.is_a?(Hash) ? selector.first : ["css", selector]))
-        said && JSON.parse(said)
-      rescue Ferrum::NoExecutionContextError
-        nil
-      rescue Ferrum::JavaScriptError
-        raise Error::Unreachable, "“#{selector}” is no valid selector."
-      end
+      def position(node) = place(JSON.parse(node.evaluate(REACH))) || node.find_position
 
       # What a person could not click is not clicked.
+      # @return [Array(Float, Float), nil] nil where it moves, or within a frame: then the driver finds it
       def place(reach)
         raise Error::Unreachable, "It cannot be clicked: it is #{reach["why"]}." if reach["why"]
 
-        reach.values_at("x", "y")
+        reach.values_at("x", "y") unless @within || reach["moves"]
       end
 
       # The browser takes them in their order: only the last is waited for.
@@ -321,20 +292,14 @@ module Orvant
 
       def said(selector) = selector.is_a?(Hash) ? selector.values.first : selector
 
-      # What is told by the text that a person reads on it, or by the label of a field.
-      def named(selector)
-        nodes = ask(NAMED, *selector.first)
-        nodes.is_a?(Array) ? nodes.first : nodes
-      end
-
-      def find(selector)
-        return named(selector) if selector.is_a?(Hash)
-
-        (@within || @page).at_css(selector)
+      # What fits the selector, or what else is asked of it.
+      def find(selector, question = FIND)
+        found = ask(question, *(selector.is_a?(Hash) ? selector.first : ["css", selector]))
+        found.is_a?(Array) ? found.first : found
       rescue Ferrum::NodeNotFoundError, Ferrum::NoExecutionContextError
         nil
       rescue Ferrum::JavaScriptError
-        raise Error::Unreachable, "“#{selector}” is no valid selector."
+        raise Error::Unreachable, "“#{said(selector)}” is no valid selector."
       end
     end
   end

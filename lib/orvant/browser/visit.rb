@@ -27,9 +27,9 @@ module Orvant
       attr_reader :signals, :refused, :held, :script_errors, :blocked
       attr_accessor :step
 
-      # @param quiet [Float] seconds without a request after which a page has been watched
       # @param windows [Windows] what the browser knows of windows
-      def initialize(quiet: QUIET, windows: nil)
+      # @param quiet [Float] seconds without a request after which a page has been watched
+      def initialize(windows:, quiet: QUIET)
         @quiet = quiet
         @windows = windows
         @signals = []
@@ -82,10 +82,10 @@ module Orvant
         @windows.key?(frame) ? "window" : "frame"
       end
 
-      # @param address [String]
       # The browser tells of a form before it asks for what it sends, but what it tells waits to be heard,
       # while requests are told of at once.
       #
+      # @param address [String]
       # @return [Boolean] whether a form asks for it; also where nobody can tell
       def form?(address) = @forms.include?(address) || !@windows.caught_up? || @forms.include?(address)
 

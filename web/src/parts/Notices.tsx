@@ -1,4 +1,5 @@
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, useEffect, useState } from 'react';
+import { Fetched } from './Fetched';
 import { notices } from './notices';
 
 const Notifications = lazy(() => import('./NoticePlace').then(({ NoticePlace }) => ({ default: NoticePlace })));
@@ -8,8 +9,8 @@ export function Notices() {
   const [wanted, setWanted] = useState(false);
   useEffect(() => notices.onFirst(() => setWanted(true)), []);
   return wanted ? (
-    <Suspense fallback={null}>
+    <Fetched meanwhile={null}>
       <Notifications />
-    </Suspense>
+    </Fetched>
   ) : null;
 }
