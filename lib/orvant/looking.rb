@@ -37,7 +37,7 @@ module Orvant
       # A page that asks nobody is the same in every state.
       visits =
         if visit.state == main
-          beside.map { |state| watch_beside(visit, state) }.uniq(&:state)
+          beside.map { |state| watch_beside(visit, state, more: state != beside.last) }.uniq(&:state)
         else
           []
         end
@@ -106,12 +106,13 @@ module Orvant
         page: page,
         others: others,
         state: state,
-        target: target(state)
+        target: target(state),
+        more: states.size > 1
       )
     end
 
-    def watch_beside(visit, state)
-      Browser::PageVisit.beside(@browser, visit, state: state, target: target(state))
+    def watch_beside(visit, state, more:)
+      Browser::PageVisit.beside(@browser, visit, state: state, target: target(state), more: more)
     end
 
     def target(state) = (@watching.target(state) if %w[yes no].include?(state))

@@ -89,6 +89,24 @@ RSpec.describe Orvant::Browser::Sealed do
     expect(requests_to("in.probe.example")).to eq([])
   end
 
+  it "begins the next visit while one is under way: it has nothing of the one before, its time is its own, and it may die" do
+    at = "http://www.probe.example/"
+    @browser.visit(more: true) do |visit|
+      visit.open(at)
+      visit.ask("() => { document.cookie = 'who=one'; localStorage.who = 'one' }")
+      visit.settle(quiet: 1.5, most: 1.5) # The next is there by then.
+    end
+    took, told =
+      @browser.visit(more: true) do |visit|
+        before = visit.elapsed
+        visit.open(at)
+        [before, visit.ask("() => [document.cookie, localStorage.who ?? 'nobody'].join(' ')")]
+      end
+    expect([took < 1_000, told]).to eq([true, " nobody"])
+    Process.kill("KILL", @browser.pid)
+    expect(watch("/").reason).to be_nil
+  end
+
   it "holds what pages ask of inner addresses, and says which documents it refused" do
     visit = watch("/private")
     expect(visit.held.map(&:address)).to contain_exactly("http://192.168.7.7/pixel", "http://127.0.0.1:#{@server.port}/x")

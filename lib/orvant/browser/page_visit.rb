@@ -79,11 +79,13 @@ module Orvant
         # @param others [Integer] how many more it stands for
         # @param state [String, nil] of consent, in which it is seen
         # @param target [String, Hash, nil] what is clicked for that state
+        # @param more [Boolean] whether it is watched in a further state at once
         # @return [PageVisit] always; what went wrong is its reason
         def watch(
-          browser, address, signatures, page: Address.new(address).page, others: 0, state: nil, target: nil
+          browser, address, signatures,
+          page: Address.new(address).page, others: 0, state: nil, target: nil, more: false
         )
-          visited(browser, address, page: page, others: others, state: state) do |visit|
+          visited(browser, address, page: page, others: others, state: state, more: more) do |visit|
             seen(visit, address, signatures, target)
           end
         end
@@ -92,9 +94,10 @@ module Orvant
         # there.
         #
         # @param main [PageVisit] how it was watched
+        # @param more [Boolean] whether a further state follows at once
         # @return [PageVisit] with its signals alone; what went wrong is its reason
-        def beside(browser, main, state:, target: nil)
-          visited(browser, main.address, page: main.page, others: main.others, state: state) do |visit|
+        def beside(browser, main, state:, target: nil, more: false)
+          visited(browser, main.address, page: main.page, others: main.others, state: state, more: more) do |visit|
             {**heard_beside(visit, main.address, target), final_address: main.final_address}
           end
         end
@@ -131,9 +134,9 @@ module Orvant
 
         private
 
-        def visited(browser, address, page:, others:, state:, &look)
+        def visited(browser, address, page:, others:, state:, more:, &look)
           tries = tries.to_i + 1
-          seen = browser.visit(&look)
+          seen = browser.visit(more: more, &look)
           new(**blank(address), state: state, **seen.compact, page: page, others: others)
         rescue Error::Unreachable => error
           retry if tries < TRIES

@@ -59,15 +59,19 @@ module Orvant
         @certificates = Net::Certificates.new
         @kinds = Kinds.new
         @windows = Windows.new
+        @spares = Spares.new { |session| close(session) }
         @starting = Mutex.new
       end
 
       # @param visitor [Net::Visitor]
+      # @param more [Boolean] whether another visit of theirs follows at once: it is begun meanwhile
       # @yieldparam visit [Visit] a page of its own, closed afterwards
       # @return what the block returns
       # @raise [Error::Unreachable] where the browser does not start, dies, or fails at the page
-      def visit(visitor = @visitor)
-        session = start(visitor)
+      def visit(visitor = @visitor, more: false)
+        session = @spares.take(visitor) || start(visitor)
+        @spares.begin(visitor) { start(visitor) } if more
+        session.visit.set_clock
         Timeout.timeout(
           LONGEST,
           Error::Unreachable,
@@ -76,6 +80,7 @@ module Orvant
           yield session.visit
         end
       rescue Ferrum::Error => error
+        @spares.clear if error.is_a?(Ferrum::DeadBrowserError)
         raise Error::Unreachable, "The browser could not be used: #{error.message[0, 160]}"
       ensure
         close(session) if session
@@ -136,6 +141,7 @@ module Orvant
 
       # Ends the browser's process.
       def quit
+        @spares.clear
         @chromium&.quit
         @chromium = nil
       end

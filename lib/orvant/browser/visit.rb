@@ -65,8 +65,11 @@ module Orvant
         end
         follow
         @stillness = Stillness.new(@page)
-        @began = @stirred = now
+        set_clock
       end
+
+      # Its time counts from now on.
+      def set_clock = @began = @stirred = now
 
       # The gate tells of every request, and asks what only the page knows.
       def stir
