@@ -54,6 +54,9 @@ module Database
       connection.remember(REMEMBERED) if connection.respond_to?(:remember)
     end
 
+    # @return [String] the type under which the database keeps days; SQLite keeps them as text
+    def day_type = ActiveRecord::Base.connection.adapter_name.match?(/sqlite/i) ? "TEXT" : "DATE"
+
     # Runs the migrations that are not done yet.
     def migrate
       ActiveRecord::Migration.verbose = false

@@ -96,6 +96,7 @@ class TrafficImporting < Importing
   def read_all
     @ids = {}.compare_by_identity
     @days = {}.compare_by_identity
+    @figures = {}.compare_by_identity
     waiting = {}.compare_by_identity
     count = 0
     @read.each do |combination, day, measures, _line|
@@ -150,21 +151,35 @@ class TrafficImporting < Importing
     end
   end
 
-  # Whole numbers and days as they were read: nothing that a file says stands in the statement, which is
-  # written in one piece.
+  # Whole numbers and days as they were read: nothing that a file says stands in the statements. What rows
+  # have in common stands in each once, since reading a statement takes longer than running it.
   def insert(waiting)
-    measured = @read.measured
-    sql = "INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*measured)].join(", ")}) VALUES "
-    empty = sql.size
-    start = "(#{@workspace.id},#{@import.id},"
+    rows_by_day(waiting).each do |day, rows|
+      TrafficRow.connection.execute(
+        "INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*@read.measured)].join(", ")}) " \
+        "SELECT #{@workspace.id}, #{@import.id}, column1, CAST('#{day}' AS #{Database.day_type}), #{places} FROM (VALUES #{rows.chop}) AS said"
+      )
+    end
+  end
+
+  # The names that both SQLite and PostgreSQL give to columns of VALUES.
+  def places = Array.new(@read.measured.size) { |index| "column#{index + 2}" }.join(", ")
+
+  # @return [Hash{String => String}] by day, the rows as they stand in a statement
+  def rows_by_day(waiting)
+    rows = {}
     waiting.each do |one, said|
-      from = "#{start}#{@ids.fetch(one)},'"
-      said.each_slice(2) do |day, measures|
-        sql << from << @days.fetch(day) << "'," << measures.values_at(*measured).join(",") << "),"
-      end
+      from = "(#{@ids.fetch(one)},"
+      said.each_slice(2) { |day, measures| (rows[@days.fetch(day)] ||= +"") << from << figures(measures) << "),"}
       @kept = @kept.to_i + said.size / 2
     end
-    TrafficRow.connection.execute(sql.chop) if sql.size > empty
+    rows
+  end
+
+  # Reading gives the same object for the same figures.
+  def figures(measures)
+    @figures.clear if @figures.size > REMEMBERED
+    @figures[measures] ||= measures.values_at(*@read.measured).join(",")
   end
 
   # What a named source has brought of these days goes as a whole; of sources without a name only what is said

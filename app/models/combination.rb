@@ -91,10 +91,7 @@ class Combination < ActiveRecord::Base
         "(#{id},#{connection.quote(first.to_s)},#{connection.quote(last.to_s)},#{figures.map(&:to_i).join(",")})"
       end
       figures = MEASURES.each.with_index(4).map { |name, index| "#{name} = s.column#{index}" }
-      "UPDATE combinations SET stale = CASE stale WHEN #{SUMMING} THEN #{FRESH} ELSE stale END, first_on = CAST(s.column2 AS #{day}), last_on = CAST(s.column3 AS #{day}), #{figures.join(", ")} FROM (VALUES #{values.join(",")}) AS s WHERE combinations.id = s.column1"
+      "UPDATE combinations SET stale = CASE stale WHEN #{SUMMING} THEN #{FRESH} ELSE stale END, first_on = CAST(s.column2 AS #{Database.day_type}), last_on = CAST(s.column3 AS #{Database.day_type}), #{figures.join(", ")} FROM (VALUES #{values.join(",")}) AS s WHERE combinations.id = s.column1"
     end
-
-    # SQLite keeps days as text.
-    def day = connection.adapter_name.match?(/sqlite/i) ? "TEXT" : "DATE"
   end
 end

@@ -39,21 +39,45 @@ module Orvant
       #   MEASURES
       # @raise [Error::UnusableRow] naming the cell
       def read(cells)
-        date = @days.read(cells[@columns[:date]].to_s)
-        sessions = count(cells, :sessions) or raise Error::UnusableRow, "The row names no sessions."
+        day = day(cells)
+        measures = measures(cells)
         same_currency(text(cells, :currency)) if @columns.key?(:currency)
+        [of_dimensions(cells), day, measures]
+      end
+
+      # @param separator [String] of a text file
+      # @param width [Integer] columns that it has
+      # @return [PlainLine, nil] what reads its lines faster; nil where day, dimensions and figures do not
+      #   follow one another
+      def plain(separator, width)
+        first, last = @places.minmax
+        return if first.nil? || @columns.key?(:currency) || separator.size > 1
+        return if @columns[:date] > first || @columns.values_at(*COUNTS, *AMOUNTS).compact.min < last
+
+        PlainLine.new(self, separator, before: first, among: last - first + 1, behind: width - last - 1)
+      end
+
+      # @param cells [Array<String>] those of dimensions count
+      # @return [Combination] the same object for the same cells
+      def of_dimensions(cells)
+        raw = cells.values_at(*@places)
+        @combinations.clear if @combinations.size > MOST
+        @combinations[raw.join("\u0000")] ||= combined(raw.map { |cell| value(cell.to_s.strip) })
+      end
+
+      # @param cells [Array<String>]
+      # @return [Array<Integer>] MEASURES
+      # @raise [Error::UnusableRow] naming the cell
+      def measures(cells)
+        sessions = count(cells, :sessions) or raise Error::UnusableRow, "The row names no sessions."
         [
-          combination(cells),
-          date,
-          [
-            sessions,
-            count(cells, :conversions).to_i,
-            cents(cells, :revenue),
-            cents(cells, :cost),
-            count(cells, :pages).to_i,
-            count(cells, :engaged).to_i,
-            count(cells, :events).to_i
-          ]
+          sessions,
+          count(cells, :conversions).to_i,
+          cents(cells, :revenue),
+          cents(cells, :cost),
+          count(cells, :pages).to_i,
+          count(cells, :engaged).to_i,
+          count(cells, :events).to_i
         ]
       end
 
@@ -107,14 +131,6 @@ module Orvant
           raise Error::UnusableRow,
             "The amount is in #{said}, others of the file are in #{@currency}: export one currency at a time."
         end
-      end
-
-      # The raw cells of all dimensions together are what comes again; as one text they are one object to
-      # remember, and not a dozen.
-      def combination(cells)
-        raw = cells.values_at(*@places)
-        @combinations.clear if @combinations.size > MOST
-        @combinations[raw.join("\u0000")] ||= combined(raw.map { |cell| value(cell.to_s.strip) })
       end
 
       def combined(values)

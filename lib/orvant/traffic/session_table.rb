@@ -107,12 +107,8 @@ module Orvant
       # @yieldparam day [Date]
       # @yieldparam measures [Array<Integer>]
       # @yieldparam line [Integer] in the file, from 1
-      def each
-        each_cells do |cells, line|
-          yield(*@cells.read(cells), line)
-        rescue Error::UnusableRow => error
-          reject(line, error.message, cells)
-        end
+      def each(&)
+        @whole ? each_row(&) : each_line(&)
         if @rejected_count > MOST_REJECTED
           @notes << "#{@rejected_count} rows could not be read; the first #{MOST_REJECTED} are shown."
         end
@@ -205,46 +201,59 @@ module Orvant
           }
       end
 
-      def each_cells(&)
-        return lines(&) unless @whole
-
-        @columns.rows.each { |row| yield row.cells, row.line }
+      def each_row(&)
+        @columns.rows.each { |row| hand_on(row.cells, row.line, &) }
         @table.rejected.each { |row| reject(row.line, row.reason, row.cells) }
       end
 
-      # Most rows of a report are plain; where there are quotes, CsvRows reads what they hold together.
-      def lines(&block)
-        header_line = @columns.header_line.to_i
-        source do |text, number|
-          next if number <= header_line || text == "\n"
-          if text.bytesize >= MOST_LINE
-            next reject(number, "The line holds more than #{MOST_LINE / 1_048_576} MB.", [text[0, 500]])
-          end
-          next yield(text.chomp.split(separator, -1), number) unless text.include?('"')
+      def hand_on(cells, line)
+        yield(*@cells.read(cells), line)
+      rescue Error::UnusableRow => error
+        reject(line, error.message, cells)
+      end
 
-          Inventory::CsvRows.new(text, separator)
-            .each { |line, cells, reason|
-              if reason
-                reject(number + line - 1, reason, [text.lines[line - 1].chomp])
-              else
-                yield(cells, number + line - 1)
-              end
-            }
+      # Most rows of a report are plain.
+      def each_line(&)
+        header_line = @columns.header_line.to_i
+        plain = @cells.plain(separator, header.size)
+        source do |io|
+          number = 1
+          while (line = next_line(io))
+            if number > header_line && (read = plain&.read(line))
+              combination, day, measures = read # A splat would make four lists of each row.
+              yield(combination, day, measures, number)
+              next number += 1
+            end
+
+            text = held_together(io, readable(line))
+            part(text, number, &) if number > header_line && text != "\n"
+            number += text.include?('"') ? text.count("\n").clamp(1, nil) : 1
+          end
+        end
+      end
+
+      # A line, or several that a quote may hold together: where there are quotes, CsvRows reads what they
+      # hold together.
+      def part(text, number, &)
+        if text.bytesize >= MOST_LINE
+          return reject(number, "The line holds more than #{MOST_LINE / 1_048_576} MB.", [text[0, 500]])
+        end
+        return hand_on(text.chomp.split(separator, -1), number, &) unless text.include?('"')
+
+        Inventory::CsvRows.new(text, separator).each do |line, cells, reason|
+          if reason
+            reject(number + line - 1, reason, [text.lines[line - 1].chomp])
+          else
+            hand_on(cells, number + line - 1, &)
+          end
         end
       end
 
       def separator = @separator ||= @table.separator
 
-      # Text in UTF-8, with `\n` at its ends, whatever it was in: a line, or several that a quote may hold
-      # together; and the number of the first.
       def source
-        io = @path ? File.open(@path, "rb") : StringIO.new(@bytes)
-        number = 1
-        while (line = next_line(io))
-          text = held_together(io, line)
-          yield text, number
-          number += text.include?('"') ? text.count("\n").clamp(1, nil) : 1
-        end
+        io = @path ? File.open(@path, "rb") : StringIO.new(@bytes.b)
+        yield io
       ensure
         io&.close
       end
@@ -253,7 +262,7 @@ module Orvant
         line = io.gets("\n", MOST_LINE) or return
         @done += line.bytesize
         pass_rest(io) if line.bytesize >= MOST_LINE && !line.end_with?("\n")
-        readable(line)
+        line
       end
 
       # A line that is longer than is read is one line all the same.
@@ -271,11 +280,12 @@ module Orvant
 
         taken = 1
         while line.count('"').odd? && (taken += 1) <= MOST_LINES && line.bytesize < MOST_LINE && (more = next_line(io))
-          line << more
+          line << readable(more)
         end
         line
       end
 
+      # @return [String] in UTF-8, with `\n` at its end, whatever it was in
       def readable(line)
         line.force_encoding(Encoding::UTF_8)
         line = line.delete_prefix("\uFEFF") if @done == line.bytesize && line.start_with?("\uFEFF")
