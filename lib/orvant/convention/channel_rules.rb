@@ -19,7 +19,11 @@ module Orvant
         def direct? = channel == DIRECT
 
         # @return [String, nil] the nearest rule that did not match, with the condition that failed
-        def nearest = @nearest ||= search.call
+        def nearest
+          return @nearest if defined?(@nearest)
+
+          @nearest = search.call
+        end
       end
 
       # @return [Array<String>] the fields of a visit that the rules look at
