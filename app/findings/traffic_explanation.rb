@@ -36,18 +36,28 @@ class TrafficExplanation
 
   def explain_all
     Combination.renew(@workspace)
-    combinations = @workspace.combinations
     known = Marshal.dump([@version.id, @knowledge.facts.map(&:to_a), @knowledge.told_apart])
     known = Digest::SHA256.hexdigest(known)
-    combinations = combinations.where(told: false) if known == @workspace.explained_by
-    combinations.pluck(:id).sort.each_slice(BATCH) do |ids|
-      Combination.alone(@workspace) { explain_batch(stored(ids)) }
-    end
-    mark_days
+    @anew = known != @workspace.explained_by
+    wanted = @anew ? @workspace.combinations : @workspace.combinations.where(told: false)
+    ids = wanted.pluck(:id).sort
+    begin_anew if ids.any?
+    ids.each_slice(BATCH) { |some| Combination.alone(@workspace) { explain_batch(stored(some)) } }
+    regroup_days
     TrafficDay.renew(@workspace)
     Explanation.forget_unused(@workspace)
     @workspace.update_columns(explained_by: known)
     self
+  end
+
+  # Whoever is cut off has changed combinations and not their days: what is begun next begins with all of them.
+  def begin_anew
+    mark_all_days if @workspace.explained_by.empty?
+    @workspace.update_columns(explained_by: "")
+  end
+
+  def mark_all_days(rows = @workspace.traffic_rows)
+    TrafficDay::Stale.mark(@workspace, rows.distinct.pluck(:date))
   end
 
   def stored(ids)
@@ -69,6 +79,7 @@ class TrafficExplanation
     told = combinations.to_h { |one| [one, facts_of(one)] }.compare_by_identity
     changed = told.select { |one, (facts, _)| facts != one.facts }
     days = told.select { |_, (_, days)| days.any? }
+    note_moves(told)
     ActiveRecord::Base.transaction do
       changed.group_by { |_, (facts, _)| facts }
         .each { |facts, same|
@@ -87,6 +98,7 @@ class TrafficExplanation
 
   # Links to one page came out on the same days: combinations that they are behind change together.
   def override(days)
+    @overridden = true if days.any?
     by_range = days.flat_map { |one, (_, some)|
       some.map { |range, id| [[range, id], one.id] }
     }.group_by(&:first)
@@ -105,13 +117,26 @@ class TrafficExplanation
     end
   end
 
-  # All days between the first and the last on which something changed stands: which of them it touched would
+  # Where whole channels and explanations have become others, so do the sums of their days. Else all days
+  # between the first and the last on which something changed are summed anew: which of them it touched would
   # cost more to find out.
-  def mark_days
+  def regroup_days
     return if @touched.to_a.empty?
+    return TrafficDay.move(@workspace, @moves.transform_values(&:first)) if whole?
 
-    period = @touched.map(&:first).min..@touched.map(&:last).max
-    TrafficDay::Stale.mark(@workspace, @workspace.traffic_rows.where(date: period).distinct.pluck(:date))
+    mark_all_days(@workspace.traffic_rows.where(date: @touched.map(&:first).min..@touched.map(&:last).max))
+  end
+
+  # Whether every combination has been looked at, none has days of its own, and those of one channel and
+  # explanation have stayed together.
+  def whole? = @anew && !overridden? && @moves.values.all? { |places| places.size == 1 }
+
+  # Where a combination stands, by its columns.
+  def place(facts) = facts.values_at(0, 3)
+
+  def note_moves(told)
+    @moves ||= Hash.new { |moves, from| moves[from] = Set.new }
+    told.each { |one, (facts, _)| @moves[place(one.facts)] << place(facts) }
   end
 
   def mark(combinations)

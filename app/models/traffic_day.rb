@@ -34,6 +34,20 @@ class TrafficDay < ActiveRecord::Base
       days.each_slice(at_once.clamp(1, MOST_DAYS)) { |some| transaction { sum(workspace, some) } }
     end
 
+    # Where all that stood under one channel and explanation stands under others now, so do its sums.
+    #
+    # @param workspace [Workspace]
+    # @param moves [Hash{Array(String, Integer) => Array(String, Integer)}] channel and id of the explanation
+    def move(workspace, moves)
+      days = where(workspace: workspace).pluck(:id, :channel, :explanation_id)
+      transaction do
+        days.group_by { |_, *place| moves[place] }.each do |(channel, explanation), same|
+          ids = same.map(&:first)
+          where("id IN (#{ids.join(",")})").update_all(channel: channel, explanation_id: explanation) if channel
+        end
+      end
+    end
+
     private
 
     def sum(workspace, days)

@@ -17,7 +17,7 @@ module Orvant
     # file. Absent text is "", an absent number 0.
     Row = Struct.new(:date, *MEASURES, *DIMENSIONS, :own, :line, keyword_init: true) do
       # @return [Hash{String => String}] what channel rules look at
-      def visit = @visit ||= DIMENSIONS.to_h { |field| [field.to_s, self[field].to_s] }
+      def visit = @visit ||= Traffic.visit(self)
 
       # @return [String] the event that its conversions are of, "" where that is not known
       def event = own.to_h["event"].to_s
@@ -45,7 +45,7 @@ module Orvant
       end
 
       # @return [Hash{String => String}] what channel rules look at
-      def visit = @visit ||= DIMENSIONS.to_h { |field| [field.to_s, self[field].to_s] }
+      def visit = @visit ||= Traffic.visit(self)
     end
 
     # What the sweeps know of one link, as far as traffic can show it.
@@ -89,6 +89,13 @@ module Orvant
       Convention::ChannelRules::UNASSIGNED => "unknown",
       NO_VISIT => "no_visit"
     }.freeze
+
+    NAMED = DIMENSIONS.to_h { |field| [field.to_s.freeze, field] }.freeze
+    private_constant :NAMED
+
+    # @param row [Row, Combination]
+    # @return [Hash{String => String}] its dimensions
+    def self.visit(row) = NAMED.transform_values { |field| row[field].to_s }
 
     # @param channel [String]
     # @return [String] `known`, `unknown` or `no_visit`

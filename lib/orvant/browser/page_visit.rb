@@ -97,8 +97,8 @@ module Orvant
         # @param more [Boolean] whether a further state follows at once
         # @return [PageVisit] with its signals alone; what went wrong is its reason
         def beside(browser, main, state:, target: nil, more: false)
-          visited(browser, main.address, page: main.page, others: main.others, state: state, 
-more: more) do |visit|
+          visited(browser, main.address, page: main.page, others: main.others, state: state,
+            more: more) do |visit|
             {**heard_beside(visit, main.address, target), final_address: main.final_address}
           end
         end

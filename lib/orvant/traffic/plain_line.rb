@@ -53,7 +53,7 @@ module Orvant
 
       def finish(line)
         to = line.bytesize
-        @behind.times { to = (to.positive? && line.rindex(@separator, to - 1)) or return }
+        @behind.times { to = to.positive? && line.rindex(@separator, to - 1) or return }
         to
       end
 
