@@ -50,7 +50,7 @@ class TrafficExplanation
     self
   end
 
-  # Whoever is cut off has changed combinations and not their days: what is begun next begins with all of them.
+  # Whoever is cut off has changed combinations and not their days: what begins next begins with all days.
   def begin_anew
     mark_all_days if @workspace.explained_by.empty?
     @workspace.update_columns(explained_by: "")

@@ -35,10 +35,11 @@ class TrafficExport
 
     @causes = @workspace.explanations.pluck(:id, :cause).to_h.transform_values { |cause| cell(cause) }
     yield CSV.generate_line(COLUMNS, row_sep: "\r\n")
+    own = @workspace.id
     windows do |window|
       rows = TrafficRow.connection.select_rows(@told.where(id: window).order(:id).to_sql)
       remember(rows.map { |row| row[1] }.uniq)
-      text = rows.filter_map { |row| line(row) if row.first.to_i == @workspace.id }.join
+      text = rows.filter_map { |row| line(row) if row.first.to_i == own }.join
       yield text unless text.empty?
     end
   end
