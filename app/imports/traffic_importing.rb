@@ -171,7 +171,8 @@ class TrafficImporting < Importing
     waiting.each do |one, said|
       from = "(#{@ids.fetch(one)},"
       said.each_slice(2) { |day, measures|
- (rows[@days.fetch(day)] ||= +"") << from << figures(measures) << ")," }
+        (rows[@days.fetch(day)] ||= +"") << from << figures(measures) << "),"
+      }
       @kept = @kept.to_i + said.size / 2
     end
     rows

@@ -70,6 +70,31 @@ RSpec.describe TrafficTable, :empty do
     end
   end
 
+  # Whole channels are moved, and what comes apart is summed anew: either way the days say what their rows say.
+  {
+    "a channel has another name" => ->(channels) { channels.map { |one| (one["channel"] == "Email") ? one.merge("channel" => "Letters") : one } },
+    "two channels become one" => ->(channels) { channels.map { |one| (one["channel"] == "Email") ? one.merge("channel" => "Paid social") : one } },
+    "two channels change places" => ->(channels) { channels.map { |one| one.merge("channel" => {"Email" => "Paid social", "Paid social" => "Email"}.fetch(one["channel"], one["channel"])) } },
+    "a channel comes apart" => ->(channels) { [{"channel" => "June", "when" => [{"field" => "source", "is" => ["tidepost"]}]}, *channels] },
+    "what nothing took is taken" => ->(channels) { [{"channel" => "Crew", "when" => [{"field" => "medium", "is" => ["Email"]}]}, *channels] }
+  }.each do |what, change|
+    it "sums days as their rows stand after #{what}, also where explaining was cut off" do
+      sums = -> { TrafficDay.where(workspace: @workspace).group(:date, :channel, :explanation_id).sum(:sessions) }
+      allow(TrafficDay).to receive(:move).and_call_original
+      ConventionVersion.save!(@workspace, rules.merge("channels" => change.call(rules["channels"])), base: @workspace.convention_version.version)
+      cut = TrafficExplanation.new(@workspace.reload)
+      allow(cut).to receive(:regroup_days).and_raise(Interrupt)
+      expect { cut.explain }.to raise_error(Interrupt) if what.include?("apart")
+      TrafficExplanation.new(@workspace.reload).explain
+      expect(TrafficDay).to have_received(:move).exactly(what.include?("apart") ? 0 : 1).times
+      told = sums.call
+      TrafficDay::Stale.mark(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
+      TrafficDay.renew(@workspace)
+      expect(told).to eq(sums.call)
+      expect(told.keys.map { |_, channel, _| channel }.uniq.sort).to eq(@workspace.combinations.distinct.pluck(:channel).sort)
+    end
+  end
+
   it "exports every row with its figures, and of a filter its own alone" do
     other = Founding.call(title: "Other", own_hosts: ["a.test"])
     TrafficImporting.new(other, "date,sessions,source\n2026-10-02,77,elsewhere\n", filename: "o.csv").call

@@ -223,6 +223,38 @@ RSpec.describe Orvant::Traffic do
       expect(table.rejected.map(&:reason)).to match([/year-month-day/, /sessions “many” are no whole number/])
     end
 
+    # What a line of a report may hold, good and bad.
+    odd = ->(chance) do
+      cells = [
+        %w[2026-11-02 02/11/2026 2026-11-03T10:00 soon] + [""], ["letter", "Zeitung für Gäste", " x ", "(none)", "a\tb", ""], ["email", "-", "a;b"],
+        ["/walks", "/x?a=1", "https://www.skerryline.example/ü"], ["1", "29", "1.200", "many", "-3", ""], ["12.50", "EUR 3", "7", "x", ""]
+      ].map { |some| some.sample(random: chance) }
+      case chance.rand(12)
+      when 0 then cells.pop
+      when 1 then cells.push("more", "")
+      when 2 then cells[1] = "\"two, with a separator\""
+      when 3 then cells[2] = "\"open"
+      when 4 then cells[1] = "caf\xE9"
+      end
+      cells
+    end
+
+    20.times do |seed|
+      it "reads line by line what it reads cell by cell, whatever stands in them (seed #{seed})" do
+        chance = Random.new(seed)
+        order = seed.even? ? [0, 1, 2, 3, 4, 5] : (0..5).to_a.shuffle(random: chance)
+        ending, separator = [["\n", ","], ["\r\n", ","], ["\n", ";"], ["\n", "\t"]].sample(random: chance)
+        header = %w[date source medium landing sessions revenue].values_at(*order)
+        text = Array.new(80) { odd.call(chance).then { |cells| cells.values_at(*order, *6...cells.size) }.join(separator) }
+        text = [header.join(separator), *text, "2026-11-09,last"].join(ending).b
+        read = described_class.read(text)
+        allow_any_instance_of(Orvant::Traffic::SessionCells).to receive(:plain).and_return(nil)
+        told = [read, described_class.read(text)].map { |table| [table.rows.map(&:to_h), table.rejected.map { |row| [row.line, row.reason, row.cells] }, table.notes] }
+        expect(told.first).to eq(told.last)
+        expect(read.rows).not_to be_empty
+      end
+    end
+
     it "says which column it cannot do without" do
       expect { described_class.read("date,source\n2026-11-01,a\n") }.to raise_error(
         Orvant::Error::UnusableTable,
