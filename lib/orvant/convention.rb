@@ -86,6 +86,7 @@ module Orvant
       @rulebooks = Memory.new(MOST_RULEBOOKS)
       @judged = Memory.new(MOST_HOSTS)
       @shown = Memory.new(MOST_SHOWN)
+      @dialect_of = Memory.new(MOST_HOSTS)
       %w[own relay payment billed known judged partner mail social search].each do |kind|
         instance_variable_set(:"@#{kind}_hosts", Hosts.new(document.fetch("#{kind}_hosts", [])))
       end
@@ -99,7 +100,10 @@ module Orvant
 
     # @param network [String]
     # @return [Dialect, nil]
-    def dialect(network) = dialects.find { |dialect| dialect.network.casecmp?(network.to_s) }
+    def dialect(network)
+      name = network.to_s
+      @dialect_of.fetch(name) { dialects.find { |one| one.network.casecmp?(name) } }
+    end
 
     # @param name [String] of a parameter, decoded
     # @return [Boolean] whether some links must carry it as their identifier

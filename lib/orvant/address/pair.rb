@@ -17,7 +17,7 @@ module Orvant
         # @param query [String, nil] the raw query, without its question mark
         # @return [Array<Pair>] in order; empty stretches between two `&` are no pair
         def split(query)
-          query.to_s.split("&").reject(&:empty?).map { |part| new(part) }
+          query.to_s.split("&").filter_map { |part| new(part) unless part.empty? }
         end
 
         # @param text [String] as written in a query
@@ -42,7 +42,10 @@ module Orvant
       # @param raw [String] `name`, `name=` or `name=value` as written
       def initialize(raw)
         @raw = raw
-        @raw_name, @equals, @raw_value = raw.partition("=")
+        place = raw.index("=")
+        @equals = place ? "=" : ""
+        @raw_name = place ? raw[0, place] : raw
+        @raw_value = place ? raw[place + 1, raw.size] : ""
       end
 
       # @return [String] the decoded name

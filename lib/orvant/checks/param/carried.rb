@@ -14,8 +14,6 @@ module Orvant
         # Tokens::Found that stands there and is never filled, or nil.
         Foreign = Struct.new(:near, :bare, :personal, :token, keyword_init: true) do
           def meant = (near.first if near.size == 1)
-
-          def telling? = near.any? || bare || personal || token
         end
 
         # @param link [LinkSubject]
@@ -146,12 +144,13 @@ module Orvant
           @foreign = {}
           @placed = []
           carriers = @rules.carriers
-          others = @address.pairs.each_index.reject do |number|
-            pair = @address.pairs[number]
-            role = carriers[pair.name] and @placed << Placed.new(reading(pair, role), number)
+          others = nil
+          @address.pairs.each_with_index do |pair, number|
+            role = carriers[pair.name]
+            role ? @placed << Placed.new(reading(pair, role), number) : (others ||= {})[number] = pair
           end
           in_order = @placed.size
-          others.each { |number| place_meant(@address.pairs[number], number) }
+          others&.each { |number, pair| place_meant(pair, number) }
           take_bare_names if @foreign.any? { |_, one| one.bare }
           @placed.sort_by!(&:number) if @placed.size > in_order
         end
@@ -164,13 +163,12 @@ module Orvant
             return @placed << Placed.new(reading(pair, role), number)
           end
 
-          found = Foreign.new(
-            near: near,
-            bare: bare_role(pair),
-            personal: @convention.personal_data.find(pair.raw_value, field: pair.name),
-            token: Tokens.loose(pair, @link)
-          )
-          @foreign[number] = found if found.telling?
+          bare = bare_role(pair)
+          personal = @convention.personal_data.find(pair.raw_value, field: pair.name)
+          token = Tokens.loose(pair, @link)
+          return unless near.any? || bare || personal || token
+
+          @foreign[number] = Foreign.new(near: near, bare: bare, personal: personal, token: token)
         end
 
         def bare_role(pair)
@@ -185,13 +183,15 @@ module Orvant
           carried = @placed.map { |one| one.reading.role.name }
           @foreign.select { |_, one| one.bare && !carried.include?(one.bare.name) }.each do |number, one|
             @foreign.delete(number)
-            @placed << Placed.new(Reading.new(@address.pairs[number], one.bare, @convention, **scope), number)
+            @placed << Placed.new(Reading.new(@address.pairs[number], one.bare, scope), number)
           end
         end
 
-        def reading(pair, role) = Reading.of(pair, role, @convention, **scope)
+        def reading(pair, role) = Reading.of(pair, role, scope)
 
-        def scope = @scope ||= {kind: @link.kind, network: @link.whereabouts.network, rules: @rules}
+        def scope
+          @scope ||= Reading::Scope.new(@convention, @link.kind, @link.whereabouts.network, @rules)
+        end
       end
     end
   end

@@ -67,16 +67,8 @@ module Orvant
 
         def at_a_glance(glance, entry, convention)
           rules = convention.rules_for(kind: glance.kind, account: glance.account, host: glance.host)
-          marks = glance.pairs.map do |pair|
-            Reading.of(
-              pair,
-              rules.carriers[pair.name],
-              convention,
-              kind: glance.kind,
-              network: glance.network,
-              rules: rules
-            ).mark
-          end
+          scope = Reading::Scope.new(convention, glance.kind, glance.network, rules)
+          marks = glance.pairs.map { |pair| Reading.of(pair, rules.carriers[pair.name], scope).mark }
           rules.remember(glance.beside.first(1) + marks + glance.beside.drop(1)) do
             Param.found_on(LinkSubject.new(
               entry.address,

@@ -13,29 +13,31 @@ module Orvant
 
         attr_reader :pair, :role, :convention, :network
 
+        # For what links it is read. kind: of link · network: whose ad it is, or nil · rules: the Rulebook of
+        # the link's scope, of which another role may be the value's place.
+        Scope = Struct.new(:convention, :kind, :network, :rules)
+
         # What is written tells it all, so links that write the same share a reading.
         #
+        # @param pair [Address::Pair]
+        # @param role [Convention::Role] as it stands for the link's scope
+        # @param scope [Scope]
         # @return [Reading]
-        def self.of(pair, role, convention, kind:, network:, rules:)
-          rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) do
-            new(pair, role, convention, kind: kind, network: network, rules: rules)
-          end
+        def self.of(pair, role, scope)
+          network = scope.network
+          scope.rules.remember(network ? "#{network} #{pair.raw}" : pair.raw) { new(pair, role, scope) }
         end
 
         # @param pair [Address::Pair]
         # @param role [Convention::Role] as it stands for the link's scope
-        # @param convention [Convention]
-        # @param kind [String, nil] of link
-        # @param network [String, nil] whose ad it is
-        # @param rules [Convention::Rulebook] of the link's scope: another of its roles may be the value's
-        #   place
-        def initialize(pair, role, convention, kind: nil, network: nil, rules: nil)
+        # @param scope [Scope]
+        def initialize(pair, role, scope)
           @pair = pair
           @role = role
-          @convention = convention
-          @kind = kind
-          @network = network
-          @rules = rules
+          @convention = scope.convention
+          @kind = scope.kind
+          @network = scope.network
+          @rules = scope.rules
         end
 
         # @return [String] decoded, as reports record it
@@ -64,7 +66,10 @@ module Orvant
 
         # @return [Boolean] whether the very value counts: channels depend on it
         def telling?
-          LinkSubject::LEADING.include?(role.name) || convention.channel_rules.fields.include?(role.name)
+          return @telling if defined?(@telling)
+
+          @telling = LinkSubject::LEADING.include?(role.name) ||
+            convention.channel_rules.fields.include?(role.name)
         end
 
         # @return [Boolean] whether the value can be judged further than whether there is one

@@ -18,10 +18,11 @@ module Orvant
 
           private
 
+          # Written out, since checks ask millions of times.
           def show(name, part)
-            return define_method(name) { |*given| @link.public_send(name, *given) } unless part
-
-            define_method(name) { |*given| @link.public_send(part).public_send(name, *given) }
+            owner = part ? LinkSubject::PARTS.fetch(part) : LinkSubject
+            given = owner.instance_method(name).arity.zero? ? "" : "(...)"
+            module_eval("def #{name}#{given} = @link.#{"#{part}." if part}#{name}#{given}", __FILE__, __LINE__)
           end
         end
 
