@@ -49,10 +49,10 @@ module Orvant
       end
 
       # @return [String] the decoded name
-      def name = @name ||= self.class.decode(@raw_name)
+      def name = @name ||= Pair.decode(@raw_name)
 
       # @return [String] the decoded value, "" where there is none
-      def value = @value ||= self.class.decode(@raw_value)
+      def value = @value ||= Pair.decode(@raw_value)
 
       # @return [String] the value as written
       attr_reader :raw_value
