@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Puts the database of the specs into a known state. The swept demo is made once and then copied, since a
-# sweep takes half a minute.
+# Puts the database of the specs into a known state. The demo, and the demo swept, are made once for all
+# processes of a run and then copied, since a sweep takes a minute.
 module DemoFixture
   EVERYTHING = {"links" => "all", "pages" => "landing", "rehearsals" => "all", "visitors" => %w[desktop phone]}.freeze
 
@@ -17,9 +17,7 @@ module DemoFixture
     end
 
     def swept
-      restore("swept") do
-        sweep(load_demo(port: WorldServer.port, tls: WorldServer.tls_port), scope: EVERYTHING)
-      end
+      restore("swept") { sweep(loaded, scope: EVERYTHING) }
     end
 
     # Runs a sweep here and now, as the worker would.
@@ -33,18 +31,13 @@ module DemoFixture
 
     private
 
-    def restore(name)
+    # @return [Workspace] whose outside world is that of this process, whoever has made it
+    def restore(name, &make)
       clear
-      if kept.include?(name)
-        SpecDatabase.here.bring_back(name)
-        return Signpost.publish # The redirect server reads a file beside the database.
-      end
-
-      yield
-      SpecDatabase.here.keep(name)
-      kept << name
+      SpecDatabase.here.once(name, &make)
+      SpecDatabase.here.bring_back(name)
+      Signpost.publish # The redirect server reads a file beside the database.
+      load_demo(port: WorldServer.port, tls: WorldServer.tls_port)
     end
-
-    def kept = @kept ||= []
   end
 end

@@ -16,16 +16,41 @@ module SpecDatabase
       end
     end
 
-    def keep(name) = ActiveRecord::Base.connection.execute("VACUUM INTO '#{copy(name)}'")
+    # Where processes of one run keep it for each other.
+    SHARED = ENV.fetch("ORVANT_SPEC_SHARED", File.join(SPEC_VAR, "shared"))
+    # What each process has for itself beside the database.
+    OWN = %w[shared locks world.json world-ca.pem].freeze
+
+    # Keeps under a name what the block makes, unless somebody has; who comes meanwhile waits for it.
+    def once(name)
+      FileUtils.mkdir_p(folder(name))
+      File.open(File.join(folder(name), "lock"), File::RDWR | File::CREAT) do |lock|
+        lock.flock(File::LOCK_EX)
+        next if File.exist?(copy(name))
+
+        yield
+        keep(name)
+      end
+    end
 
     def bring_back(name)
       ActiveRecord::Base.connection_handler.clear_all_connections!
-      Dir[File.join(SPEC_VAR, "orvant.sqlite3-*")].each { |file| File.delete(file) }
+      Dir[File.join(SPEC_VAR, "orvant.sqlite3*")].each { |file| File.delete(file) }
       FileUtils.cp(copy(name), File.join(SPEC_VAR, "orvant.sqlite3"))
+      FileUtils.cp_r(File.join(folder(name), "files", "."), SPEC_VAR)
       Database.connect
     end
 
-    def copy(name) = File.join(SPEC_VAR, "#{name}.copy")
+    def keep(name)
+      files = Dir.children(SPEC_VAR).reject { |one| OWN.include?(one) || one.start_with?("orvant.sqlite3") }
+      FileUtils.mkdir_p(File.join(folder(name), "files"))
+      FileUtils.cp_r(files.map { |one| File.join(SPEC_VAR, one) }, File.join(folder(name), "files"))
+      ActiveRecord::Base.connection.execute("VACUUM INTO '#{copy(name)}'")
+    end
+
+    def folder(name) = File.join(SHARED, name)
+
+    def copy(name) = File.join(folder(name), "orvant.sqlite3")
   end
 
   # A cluster that `bin/test postgresql` has begun.
@@ -38,7 +63,13 @@ module SpecDatabase
       ActiveRecord::Base.connection.execute("TRUNCATE #{tables.join(", ")} RESTART IDENTITY CASCADE")
     end
 
-    def keep(name) = beside { |server| server.exec("CREATE DATABASE #{name} TEMPLATE #{OWN}") }
+    def once(name)
+      return if (@kept ||= []).include?(name)
+
+      yield
+      beside { |server| server.exec("CREATE DATABASE #{name} TEMPLATE #{OWN}") }
+      @kept << name
+    end
 
     def bring_back(name)
       beside do |server|
