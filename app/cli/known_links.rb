@@ -12,12 +12,12 @@ module KnownLinks
     # @return [Array<Orvant::Traffic::LinkFact>] one for each address, numbered from 1
     def of(sightings, trails, convention)
       sightings.group_by { |sighting| sighting.address.raw }.map
-        .with_index(1) { |(text, same), id| fact(id, text, same, trails[text], convention) }
+        .with_index(1) { |(text, same), id| link_fact(id, text, same, trails[text], convention) }
     end
 
     private
 
-    def fact(id, text, sightings, trail, convention)
+    def link_fact(id, text, sightings, trail, convention)
       judged = trail ? Orvant::Trail::Arrival.of(trail, convention) : Orvant::Address.new(text)
       found = findings(judged, sightings, trail, convention)
       carried = judged ? convention.values_in(judged) : {}

@@ -16,12 +16,12 @@ class LinkFacts
     trails = LinkTrail.where(id: first).index_by(&:link_id)
     @workspace.links.where(id: trails.keys)
       .includes(:sightings, :findings)
-      .map { |link| fact(link, trails.fetch(link.id)) }
+      .map { |link| link_fact(link, trails.fetch(link.id)) }
   end
 
   private
 
-  def fact(link, trail)
+  def link_fact(link, trail)
     found = link.findings.sort_by(&:id).reverse.map do |finding|
       Orvant::Traffic::Known.new(
         code: finding.code,

@@ -24,7 +24,7 @@ class LinkRules
      "why" => why(address),
      "scope" => {
        "kind" => @link.kind,
-       "account" => subject.whereabouts.fact("account"),
+       "account" => subject.whereabouts.said_of("account"),
        "network" => subject.whereabouts.network,
        "host" => address.host
      }.compact,

@@ -261,9 +261,9 @@ RSpec.describe Orvant::Browser::Gate do
         resolver: ->(host) { [names.fetch(host) { raise SocketError }] }
       )
     # Whatever is asked for is what a page needs, so that only the guard decides.
-    kinds = Class.new { def take(*) = Orvant::Browser::Kinds::Said.new(kind: "Document") }.new
+    purposes = Class.new { def take(*) = Orvant::Browser::Purposes::Said.new(purpose: "Document") }.new
     @told = told.new([], [], [])
-    @gate = gate(kinds)
+    @gate = gate(purposes)
     @unsaid = gate(Class.new { def take(*) = nil }.new)
   end
 
@@ -272,8 +272,8 @@ RSpec.describe Orvant::Browser::Gate do
     @server.stop
   end
 
-  def gate(kinds)
-    described_class.new(seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["www.probe.example"])), upstream: Orvant::Net::Upstream.new(@guard), kinds: kinds,
+  def gate(purposes)
+    described_class.new(seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["www.probe.example"])), upstream: Orvant::Net::Upstream.new(@guard), purposes: purposes,
       certificates: Orvant::Net::Certificates.new, visit: @told)
   end
 

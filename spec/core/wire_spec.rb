@@ -73,13 +73,13 @@ RSpec.describe Orvant::Browser::Seal do
 
   def verdict(line)
     method, text, *rest = line.split
-    kind, *how = rest
+    purpose, *how = rest
     seal.verdict(
       Orvant::Browser::Request.new(
         method: method,
         address: address(text),
         headers: how.include?("socket") ? {"upgrade" => "WebSocket"} : {},
-        kind: (kind unless kind == "unsaid"),
+        purpose: (purpose unless purpose == "unsaid"),
         place: how.include?("window") ? "window" : "page",
         form: how.include?("form")
       )

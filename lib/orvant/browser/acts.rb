@@ -110,7 +110,7 @@ module Orvant
       # @raise [Error::Unreachable] where nobody could click it
       def click_if_there(selector)
         said = soon(SHOWN) { find(selector, FIND_REACH) } or return false
-        at = place(JSON.parse(said))
+        at = point_of(JSON.parse(said))
         at ? acting { press(*at) } : click(selector)
         true
       end
@@ -275,19 +275,19 @@ module Orvant
       end
 
       # @return [Array(Float, Float)] where it is to be clicked
-      def position(node) = place(JSON.parse(node.evaluate(REACH))) || node.find_position
+      def position(node) = point_of(JSON.parse(node.evaluate(REACH))) || node.find_position
 
       # What a person could not click is not clicked.
       # @return [Array(Float, Float), nil] nil where it moves, or within a frame: then the driver finds it
-      def place(reach)
+      def point_of(reach)
         raise Error::Unreachable, "It cannot be clicked: it is #{reach["why"]}." if reach["why"]
 
         reach.values_at("x", "y") unless @within || reach["moves"]
       end
 
       # The browser takes them in their order: only the last is waited for.
-      def point(type, x, y, **facts)
-        @page.command("Input.dispatchMouseEvent", type: type, x: x, y: y, **facts)
+      def point(type, x, y, **more)
+        @page.command("Input.dispatchMouseEvent", type: type, x: x, y: y, **more)
       end
 
       def said(selector) = selector.is_a?(Hash) ? selector.values.first : selector

@@ -6,7 +6,7 @@ module Orvant
     # if somebody had listened.
     module Answer
       GIF = "GIF89a\x01\x00\x01\x00\x80\x00\x00\x00\x00\x00\xFF\xFF\xFF!\xF9\x04\x01\x00\x00\x00\x00,\x00\x00\x00\x00\x01\x00\x01\x00\x00\x02\x02D\x01\x00;".b.freeze
-      # kind => type and body
+      # purpose => type and body
       BODIES = {
         "Image" => ["image/gif", GIF],
         "Script" => ["text/javascript", ""],
@@ -22,9 +22,9 @@ module Orvant
         # @return [String] a whole answer (RFC 9112)
         def to(request)
           return REFUSED if request.socket?
-          return write("204 No Content", request) if request.preflight? || request.kind == "Ping"
+          return write("204 No Content", request) if request.preflight? || request.purpose == "Ping"
 
-          type, body = BODIES.fetch(request.kind) { unnamed(request) }
+          type, body = BODIES.fetch(request.purpose) { unnamed(request) }
           write("200 OK", request, "Content-Type" => type, :body => body)
         end
 

@@ -16,14 +16,14 @@ module Orvant
 
       # @param seal [Seal]
       # @param upstream [Net::Upstream]
-      # @param kinds [Kinds]
+      # @param purposes [Purposes]
       # @param certificates [Net::Certificates]
       # @param visit [#stir, #mark?, #frame, #place_of, #form?, #take_signal, #take_held, #take_refusal] who
       #   is told
-      def initialize(seal:, upstream:, kinds:, certificates:, visit:)
+      def initialize(seal:, upstream:, purposes:, certificates:, visit:)
         @seal = seal
         @upstream = upstream
-        @kinds = kinds
+        @purposes = purposes
         @certificates = certificates
         @visit = visit
         @held = {}
@@ -144,18 +144,18 @@ module Orvant
       # The browser itself asks every page for its icon; no page waits for it, and no server is to be asked
       # for it.
       def icon?(request)
-        request.kind == "Other" && request.address.path == "/favicon.ico" && request.address.query.nil?
+        request.purpose == "Other" && request.address.path == "/favicon.ico" && request.address.query.nil?
       end
 
       def describe(method, address, headers)
-        said = @kinds.take(method, address, @visit.frame)
-        place = @visit.place_of(said.frame) if said&.kind == "Document"
+        said = @purposes.take(method, address, @visit.frame)
+        place = @visit.place_of(said.frame) if said&.purpose == "Document"
         Request.new(
           method: method,
           address: address,
           headers: headers,
           body: +"".b,
-          kind: said&.kind,
+          purpose: said&.purpose,
           place: place,
           form: !place.nil? && !address.query.nil? && !@seal.known?(address.host) && @visit.form?(address.raw)
         )

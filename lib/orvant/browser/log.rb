@@ -28,16 +28,16 @@ module Orvant
       def page_in(frame) = @lock.synchronize { @frames[frame] = true }
 
       # @param event [String] one of EVENTS
-      # @param facts [Hash] what the browser says
+      # @param message [Hash] what the browser says
       # @param step [Integer] of a rehearsal
-      def take(event, facts, step: 1)
+      def take(event, message, step: 1)
         @step = step
         @lock.synchronize do
           case event
-          when "Network.requestWillBeSent" then asked(facts)
+          when "Network.requestWillBeSent" then asked(message)
           when "Network.responseReceived"
-            answered(@entries[facts["requestId"]], facts["response"], facts["timestamp"])
-          else ended(@entries[facts["requestId"]], facts)
+            answered(@entries[message["requestId"]], message["response"], message["timestamp"])
+          else ended(@entries[message["requestId"]], message)
           end
         end
       end
@@ -91,42 +91,43 @@ module Orvant
       private
 
       # A redirect is told with the next request, under the same id.
-      def asked(facts)
-        id = facts["requestId"]
-        turned_away(id, facts) if facts["redirectResponse"]
-        return if @entries.size >= MOST || !facts.dig("request", "url").to_s.match?(/\Ahttps?:/i)
+      def asked(message)
+        id = message["requestId"]
+        turned_away(id, message) if message["redirectResponse"]
+        return if @entries.size >= MOST || !message.dig("request", "url").to_s.match?(/\Ahttps?:/i)
 
-        if facts["type"] == "Document" && @frames.key?(facts["frameId"]) && !facts["redirectResponse"]
-          began_page(facts)
+        if message["type"] == "Document" && @frames.key?(message["frameId"]) && !message["redirectResponse"]
+          began_page(message)
         end
         @entries[id] = {
-          request: facts["request"],
+          request: message["request"],
           step: @step,
-          at: facts["wallTime"],
-          since: facts["timestamp"],
-          type: facts["type"],
+          at: message["wallTime"],
+          since: message["timestamp"],
+          type: message["type"],
           page: @pages.last&.fetch(:id),
-          initiator: facts.dig("initiator", "url") || facts.dig("initiator", "type")
+          initiator: message.dig("initiator", "url") || message.dig("initiator", "type")
         }
       end
 
-      def turned_away(id, facts)
+      def turned_away(id, message)
         entry = @entries.delete(id) or return
-        answered(entry, facts["redirectResponse"], facts["timestamp"])
+        answered(entry, message["redirectResponse"], message["timestamp"])
         @entries["#{id} #{@entries.size}"] = entry
       end
 
-      def began_page(facts)
-        @pages << {id: "page_#{@pages.size + 1}", at: facts["wallTime"], address: facts.dig("request", "url")}
+      def began_page(message)
+        @pages << {id: "page_#{@pages.size + 1}", at: message["wallTime"], 
+address: message.dig("request", "url")}
       end
 
       def answered(entry, response, timestamp) = entry&.merge!(response: response, waited: timestamp)
 
-      def ended(entry, facts)
+      def ended(entry, message)
         entry&.merge!(
-          ended: facts["timestamp"],
-          size: facts["encodedDataLength"].to_i,
-          failed: facts["errorText"]
+          ended: message["timestamp"],
+          size: message["encodedDataLength"].to_i,
+          failed: message["errorText"]
         )
       end
 

@@ -94,22 +94,22 @@ module Orvant
       # @return [Found, nil] nil where nothing is there
       # @raise [Error::Unreachable] where the frame that is there cannot be read
       def at(x, y)
-        facts = @visit.ask(AT, x, y) or return
-        return found(facts) unless facts["frame"]
+        seen = @visit.ask(AT, x, y) or return
+        return found(seen) unless seen["frame"]
 
-        inner = @visit.within(facts["frame"]) { @visit.ask(AT, x - facts["left"], y - facts["top"]) }
-        found(inner, within: facts["frame"]) if inner && !inner["frame"]
+        inner = @visit.within(seen["frame"]) { @visit.ask(AT, x - seen["left"], y - seen["top"]) }
+        found(inner, within: seen["frame"]) if inner && !inner["frame"]
       end
 
       # @return [Array<Found>] what can be used on the page, in its order
-      def useful = @visit.ask(USEFUL).map { |facts| found(facts) }
+      def useful = @visit.ask(USEFUL).map { |seen| found(seen) }
 
       # @return [Hash{String => String}] hidden fields by name, the first of each
       def hidden = @visit.ask(HIDDEN).reverse.to_h
 
       private
 
-      def found(facts, within: nil) = Found.new(**facts.transform_keys(&:to_sym), within: within)
+      def found(seen, within: nil) = Found.new(**seen.transform_keys(&:to_sym), within: within)
     end
   end
 end

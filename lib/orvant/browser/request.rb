@@ -5,10 +5,10 @@ module Orvant
     # One request that the sealed browser wants to make.
     #
     # method · address: Address, http or https (web sockets too) · headers: Hash of lower case names to values
-    # · body: bytes, cut at the most · kind: what the browser wants it for, by its own word (`Document`,
+    # · body: bytes, cut at the most · purpose: what the browser wants it for, by its own word (`Document`,
     # `Script`, `Image`, …), nil where it says none · place: `page`, `frame` or `window` (one that the page
     # opened), of a document · form: whether a form asks for the document.
-    Request = Struct.new(:method, :address, :headers, :body, :kind, :place, :form, keyword_init: true) do
+    Request = Struct.new(:method, :address, :headers, :body, :purpose, :place, :form, keyword_init: true) do
       # @return [Boolean] whether the browser only asks for leave to ask (Fetch Standard, 4.8)
       def preflight? = method == "OPTIONS" && headers.key?("access-control-request-method")
 
@@ -18,10 +18,10 @@ module Orvant
       # @return [String] how it is sent, in a word for people
       def way
         return "socket" if socket?
-        return "form" if kind == "Document" && (form || method == "POST")
-        return "window" if kind == "Document" && place == "window"
+        return "form" if purpose == "Document" && (form || method == "POST")
+        return "window" if purpose == "Document" && place == "window"
 
-        self.class::WAYS.fetch(kind, "other")
+        self.class::WAYS.fetch(purpose, "other")
       end
     end
 

@@ -44,9 +44,9 @@ module Orvant
       private
 
       def needed?(request)
-        return false unless request.method == "GET" && NEEDED.include?(request.kind) && !request.socket?
+        return false unless request.method == "GET" && NEEDED.include?(request.purpose) && !request.socket?
 
-        request.kind != "Document" || !(request.form || request.place == "window")
+        request.purpose != "Document" || !(request.form || request.place == "window")
       end
     end
   end

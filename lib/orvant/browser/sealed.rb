@@ -57,7 +57,7 @@ module Orvant
         @visitor = visitor
         @options = options
         @certificates = Net::Certificates.new
-        @kinds = Kinds.new
+        @purposes = Purposes.new
         @windows = Windows.new
         @spares = Spares.new { |session| close(session) }
         @starting = Mutex.new
@@ -98,7 +98,7 @@ module Orvant
         gate = Gate.new(
           seal: @seal,
           upstream: @upstream,
-          kinds: @kinds,
+          purposes: @purposes,
           certificates: @certificates,
           visit: visit
         )
@@ -106,7 +106,7 @@ module Orvant
         session = Session.new(visit: visit, gate: gate, context: context)
         refuse_downloads(context)
         session.page = context.create_page
-        @kinds.begin(session.page.target_id)
+        @purposes.begin(session.page.target_id)
         visit.begin(session.page, agent: agent(visitor), visitor: visitor, context: context)
         session
       rescue => error
@@ -176,7 +176,7 @@ module Orvant
 
       def listen(client)
         @windows.listen(client)
-        @kinds.listen(client)
+        @purposes.listen(client)
       end
 
       # Chromium's own name, so that sites show what they show to people, with Orvant's behind it.

@@ -101,31 +101,32 @@ module Orvant
       private
 
       def listen(frame)
-        @visit.hear("Network.requestWillBeSent") do |facts|
-          asked(facts) if facts["type"] == "Document" && facts["frameId"] == frame
+        @visit.hear("Network.requestWillBeSent") do |message|
+          asked(message) if message["type"] == "Document" && message["frameId"] == frame
         end
-        @visit.hear("Network.responseReceived") do |facts|
-          if facts["type"] == "Document" && facts["frameId"] == frame
-            answered(facts["response"], facts["timestamp"])
+        @visit.hear("Network.responseReceived") do |message|
+          if message["type"] == "Document" && message["frameId"] == frame
+            answered(message["response"], message["timestamp"])
           end
         end
-        @visit.hear("Network.loadingFailed") { |facts| failed(facts) if facts["type"] == "Document" }
-        @visit.hear("Page.frameRequestedNavigation") { |facts| requested(facts) if facts["frameId"] == frame }
-        @visit.hear("Page.frameNavigated") do |facts|
-          note(facts["frame"]["url"])
-          shown(facts["frame"]) if facts["frame"]["id"] == frame
+        @visit.hear("Network.loadingFailed") { |message| failed(message) if message["type"] == "Document" }
+        @visit.hear("Page.frameRequestedNavigation") { |message|
+ requested(message) if message["frameId"] == frame }
+        @visit.hear("Page.frameNavigated") do |message|
+          note(message["frame"]["url"])
+          shown(message["frame"]) if message["frame"]["id"] == frame
         end
-        @visit.hear("Page.navigatedWithinDocument") do |facts|
-          @rewritten = facts["url"] if facts["frameId"] == frame
+        @visit.hear("Page.navigatedWithinDocument") do |message|
+          @rewritten = message["url"] if message["frameId"] == frame
         end
       end
 
       def note(address) = @origins << address[%r{\Ahttps?://[^/?#]+}i].to_s
 
       # An app, a mail or a telephone number is tried, and the visitor stays where they are.
-      def requested(facts)
-        @reason = facts["reason"]
-        attempt(facts["url"]) unless web?(facts["url"])
+      def requested(message)
+        @reason = message["reason"]
+        attempt(message["url"]) unless web?(message["url"])
       end
 
       def attempt(address)
@@ -134,21 +135,21 @@ module Orvant
 
       def web?(address) = address.match?(/\Ahttps?:/i)
 
-      def asked(facts)
-        if (before = facts["redirectResponse"])
-          answered(before, facts["timestamp"])
+      def asked(message)
+        if (before = message["redirectResponse"])
+          answered(before, message["timestamp"])
           @documents.last&.how = "status"
         elsif @documents.any?
           @documents.last.how = WAYS.fetch(@reason, "script")
         end
         @reason = nil
         return if long?
-        return attempt(facts["request"]["url"]) unless web?(facts["request"]["url"])
+        return attempt(message["request"]["url"]) unless web?(message["request"]["url"])
 
         @documents << Document.new(
-          id: facts["requestId"],
-          address: facts["request"]["url"] + facts["request"]["urlFragment"].to_s,
-          began: facts["timestamp"]
+          id: message["requestId"],
+          address: message["request"]["url"] + message["request"]["urlFragment"].to_s,
+          began: message["timestamp"]
         )
       end
 
@@ -159,12 +160,12 @@ module Orvant
         document.ms = ((at - document.began) * 1000).round(1)
       end
 
-      def failed(facts)
+      def failed(message)
         document = @documents.last
         # Frames have documents too; an answer without content, or one that is a download, ends a navigation
         # too.
-        if document&.id == facts["requestId"] && document.status.nil?
-          document.fault = facts["errorText"].delete_suffix("net::ERR_ABORTED")
+        if document&.id == message["requestId"] && document.status.nil?
+          document.fault = message["errorText"].delete_suffix("net::ERR_ABORTED")
         end
       end
 

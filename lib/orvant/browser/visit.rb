@@ -128,14 +128,14 @@ module Orvant
       # Hears what the browser says about this page.
       #
       # @param event [String] of the DevTools protocol
-      # @yieldparam facts [Hash]
+      # @yieldparam message [Hash]
       def hear(event, &told)
         return @told[event] += [told] if @told.key?(event)
 
         @told[event] = [told]
-        @page.on(event) do |facts|
+        @page.on(event) do |message|
           @stirred = now
-          @told[event].each { |one| one.call(facts) }
+          @told[event].each { |one| one.call(message) }
         rescue => error # What fails here would end the thread that hands on all events of the browser.
           @refused << {"address" => event, "reason" => error.message[0, 200], "outcome" => "unreachable"}
         end
@@ -315,7 +315,7 @@ module Orvant
 
       def listen
         @log.page_in(@page.target_id)
-        Log::EVENTS.each { |event| @page.on(event) { |facts| @log.take(event, facts, step: step) } }
+        Log::EVENTS.each { |event| @page.on(event) { |message| @log.take(event, message, step: step) } }
       end
 
       # What the page's own policy has blocked, as the browser says it.
@@ -326,8 +326,8 @@ module Orvant
       end
 
       def thrown(event)
-        facts = event["exceptionDetails"].to_h
-        (facts.dig("exception", "description") || facts["text"]).to_s.lines.first.to_s.strip[0, 200]
+        failure = event["exceptionDetails"].to_h
+        (failure.dig("exception", "description") || failure["text"]).to_s.lines.first.to_s.strip[0, 200]
       end
 
       def moment = {page: @shown, step: step, at: elapsed}

@@ -90,13 +90,13 @@ module Orvant
             difference(
               area,
               "value “#{value}”",
-              old[value] && facts(old[value]),
-              new[value] && facts(new[value])
+              old[value] && stated(old[value]),
+              new[value] && stated(new[value])
             )
           }
       end
 
-      def facts(value) = value.empty? ? "permitted" : value
+      def stated(value) = value.empty? ? "permitted" : value
 
       def items
         ITEMS.flat_map do |name, key|

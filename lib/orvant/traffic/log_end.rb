@@ -73,14 +73,14 @@ module Orvant
 
       def copy(path, from, to)
         File.open(path, "rb") do |file|
-          file.seek(place(file, from))
+          file.seek(line_start(file, from))
           # What is being written while it is read is left for the next time.
           file.each_line("\n", MOST_LINE) { |line| to.write(line) if line.end_with?("\n") }
         end
       end
 
       # @return [Integer] where a line begins, at or a little before the first of that moment
-      def place(file, from)
+      def line_start(file, from)
         low, high = 0, file.size
         while high - low > NEAR
           middle = (low + high) / 2

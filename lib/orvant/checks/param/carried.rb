@@ -22,7 +22,7 @@ module Orvant
           @convention = link.convention
           @rules = link.rules
           @address = link.address
-          place
+          assign_roles
         end
 
         # @return [Array<Placed>] what carries a role, in the order of the address
@@ -140,7 +140,7 @@ module Orvant
         def by_role = @by_role ||= readings.group_by { |reading| reading.role.name }
 
         # Plain carriers first: what else may have been meant for a role depends on whether it has one.
-        def place
+        def assign_roles
           @foreign = {}
           @placed = []
           carriers = @rules.carriers
@@ -150,13 +150,13 @@ module Orvant
             role ? @placed << Placed.new(reading(pair, role), number) : (others ||= {})[number] = pair
           end
           in_order = @placed.size
-          others&.each { |number, pair| place_meant(pair, number) }
+          others&.each { |number, pair| assign_meant(pair, number) }
           take_bare_names if @foreign.any? { |_, one| one.bare }
           @placed.sort_by!(&:number) if @placed.size > in_order
         end
 
         # Of a role that the link carries, another name that was meant for it says nothing more.
-        def place_meant(pair, number)
+        def assign_meant(pair, number)
           near = @rules.names.near(pair.name)
           role = @rules.carriers[near.first] if near.size == 1
           if role && @placed.none? { |one| one.reading.role.name == role.name }

@@ -49,9 +49,9 @@ module Orvant
         def rules
           @rules ||= convention.rules_for(
             kind: kind,
-            account: whereabouts.fact("account"),
+            account: whereabouts.said_of("account"),
             network: whereabouts.network,
-            shows: whereabouts.fact("shows"),
+            shows: whereabouts.said_of("shows"),
             host: seen.host
           )
         end

@@ -54,9 +54,9 @@ module Orvant
           Glance.new(
             pairs,
             entry.kind,
-            subject.whereabouts.fact("account"),
+            subject.whereabouts.said_of("account"),
             entry.address.host,
-            subject.whereabouts.fact("network"),
+            subject.whereabouts.said_of("network"),
             Panel.usual.key_beside_values(subject)
           )
         end

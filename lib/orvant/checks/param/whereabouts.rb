@@ -54,13 +54,13 @@ module Orvant
         def network
           return @network if defined?(@network)
 
-          @network = fact("network") ||
+          @network = said_of("network") ||
             (@convention.dialect(@convention.value_in(@seen, "source"))&.network if @kind == "ad")
         end
 
         # @param name [String]
         # @return [String, nil] what the sightings say, where they agree
-        def fact(name)
+        def said_of(name)
           return if @sightings.empty?
 
           said = @sightings.filter_map { |one| one.facts && one.facts[name] }.uniq

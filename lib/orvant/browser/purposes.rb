@@ -5,9 +5,9 @@ module Orvant
     # What the browser says of each request before it makes it: the gate sees every request but not what it is
     # for. Asked on the browser's own session, so that frames, workers, windows and what is sent on leaving
     # are all told of.
-    class Kinds
-      # kind: as in Request · frame: the browser's id of the frame that it is for.
-      Said = Struct.new(:kind, :frame, keyword_init: true)
+    class Purposes
+      # purpose: as in Request · frame: the browser's id of the frame that it is for.
+      Said = Struct.new(:purpose, :frame, keyword_init: true)
       # What was said of requests that were never made is forgotten after so many others.
       MOST = 20_000
 
@@ -19,9 +19,9 @@ module Orvant
 
       # @param client [Ferrum::Client] of the browser's own session
       def listen(client)
-        client.on("Fetch.requestPaused") do |facts|
-          note(facts)
-          client.command("Fetch.continueRequest", async: true, requestId: facts["requestId"])
+        client.on("Fetch.requestPaused") do |message|
+          note(message)
+          client.command("Fetch.continueRequest", async: true, requestId: message["requestId"])
         end
         client.command("Fetch.enable", patterns: [{urlPattern: "*"}])
       end
@@ -53,11 +53,11 @@ module Orvant
 
       private
 
-      def note(facts)
-        request = facts["request"]
+      def note(message)
+        request = message["request"]
         return unless request["url"].match?(/\Ahttps?:/i)
 
-        said = Said.new(kind: facts["resourceType"], frame: facts["frameId"])
+        said = Said.new(purpose: message["resourceType"], frame: message["frameId"])
         @lock.synchronize do
           (@said[key(request["method"], request["url"])] ||= []) << said
           @said.shift if @said.size > MOST
