@@ -117,7 +117,7 @@ module Orvant
       end
 
       def began_page(message)
-        @pages << {id: "page_#{@pages.size + 1}", at: message["wallTime"], 
+        @pages << {id: "page_#{@pages.size + 1}", at: message["wallTime"],
 address: message.dig("request", "url")}
       end
 

@@ -111,7 +111,8 @@ module Orvant
         end
         @visit.hear("Network.loadingFailed") { |message| failed(message) if message["type"] == "Document" }
         @visit.hear("Page.frameRequestedNavigation") { |message|
- requested(message) if message["frameId"] == frame }
+          requested(message) if message["frameId"] == frame
+        }
         @visit.hear("Page.frameNavigated") do |message|
           note(message["frame"]["url"])
           shown(message["frame"]) if message["frame"]["id"] == frame

@@ -76,7 +76,7 @@ module Orvant
         parts[part] || begin
           parts.clear if parts.size > MOST
           read = yield
-          read && parts[part] = read
+          read && parts["".b + part] = read # A copy: a piece of a line keeps the whole of it.
         end
       end
 

@@ -8,6 +8,7 @@ module Orvant
       # Reports write that there is nothing as a dash, or as words in brackets; a token may stand in brackets
       # too.
       NOTHING = /\A(?:[-–—]|\(\p{L}+(?: \p{L}+)*\))\z/
+      CONTROL = /[[:cntrl:]]+/
       DIGITS = /\A\d{1,12}\z/
       PLAIN_CENTS = /\A(\d{1,12})\.(\d\d)\z/
       # Combinations and amounts that are remembered.
@@ -42,7 +43,7 @@ module Orvant
         day = day(cells)
         measures = measures(cells)
         same_currency(text(cells, :currency)) if @columns.key?(:currency)
-        [of_dimensions(cells), day, measures]
+        [combination(cells), day, measures]
       end
 
       # @param separator [String] of a text file
@@ -58,12 +59,8 @@ module Orvant
       end
 
       # @param cells [Array<String>] those of dimensions count
-      # @return [Combination] the same object for the same cells
-      def of_dimensions(cells)
-        raw = cells.values_at(*@places)
-        @combinations.clear if @combinations.size > MOST
-        @combinations[raw.join("\u0000")] ||= combined(raw.map { |cell| value(cell.to_s.strip) })
-      end
+      # @return [Combination]
+      def of_dimensions(cells) = combined(cells.values_at(*@places).map { |cell| value(cell.to_s.strip) })
 
       # @param cells [Array<String>]
       # @return [Array<Integer>] MEASURES
@@ -133,13 +130,23 @@ module Orvant
         end
       end
 
+      # What comes again is the same object.
+      def combination(cells)
+        @combinations.clear if @combinations.size > MOST
+        @combinations[cells.values_at(*@places).join("\u0000")] ||= of_dimensions(cells)
+      end
+
       def combined(values)
         named = DIMENSIONS.to_h { |field| [field, ""] }.merge(@named.zip(values).to_h)
         own = @own.keys.zip(values.drop(@named.size)).to_h.reject { |_, said| said.empty? }
         Combination.new(**named, referrer: host(named[:referrer]), own: own)
       end
 
-      def value(cell) = NOTHING.match?(cell) ? "" : cell.gsub(/[[:cntrl:]]+/, " ")[0, 2_000]
+      def value(cell)
+        return "" if NOTHING.match?(cell)
+
+        (cell.match?(CONTROL) ? cell.gsub(CONTROL, " ") : cell)[0, 2_000]
+      end
 
       def host(text) = text.sub(%r{\Ahttps?://}i, "")[%r{\A[^/?#]*}].downcase
     end
