@@ -41,7 +41,7 @@ class TrafficExplanation
     @anew = known != @workspace.explained_by
     wanted = @anew ? @workspace.combinations : @workspace.combinations.where(told: false)
     ids = wanted.pluck(:id).sort
-    begin_anew if ids.any?
+    note_beginning if ids.any?
     ids.each_slice(BATCH) { |some| Combination.alone(@workspace) { explain_batch(stored(some)) } }
     regroup_days
     TrafficDay.renew(@workspace)
@@ -51,14 +51,12 @@ class TrafficExplanation
   end
 
   # Whoever is cut off has changed combinations and not their days: what begins next begins with all days.
-  def begin_anew
-    mark_all_days if @workspace.explained_by.empty?
+  def note_beginning
+    mark_days(@workspace.traffic_rows) if @workspace.explained_by.empty?
     @workspace.update_columns(explained_by: "")
   end
 
-  def mark_all_days(rows = @workspace.traffic_rows)
-    TrafficDay::Stale.mark(@workspace, rows.distinct.pluck(:date))
-  end
+  def mark_days(rows) = TrafficDay::Stale.mark(@workspace, rows.distinct.pluck(:date))
 
   def stored(ids)
     rows = among(ids).pluck(:id, :first_on, :last_on, *FACTS, *DIMENSIONS)
@@ -124,7 +122,7 @@ class TrafficExplanation
     return if @touched.to_a.empty?
     return TrafficDay.move(@workspace, @moves.transform_values(&:first)) if whole?
 
-    mark_all_days(@workspace.traffic_rows.where(date: @touched.map(&:first).min..@touched.map(&:last).max))
+    mark_days(@workspace.traffic_rows.where(date: @touched.map(&:first).min..@touched.map(&:last).max))
   end
 
   # Whether every combination has been looked at, none has days of its own, and those of one channel and

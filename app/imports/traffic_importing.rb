@@ -96,7 +96,6 @@ class TrafficImporting < Importing
   def read_all
     @ids = {}.compare_by_identity
     @days = {}.compare_by_identity
-    @figures = {}.compare_by_identity
     waiting = {}.compare_by_identity
     count = 0
     @read.each do |combination, day, measures, _line|
@@ -168,20 +167,21 @@ class TrafficImporting < Importing
   # @return [Hash{String => String}] by day, the rows as they stand in a statement
   def rows_by_day(waiting)
     rows = {}
+    figures = figures_of_rows
     waiting.each do |one, said|
       from = "(#{@ids.fetch(one)},"
-      said.each_slice(2) { |day, measures|
-        (rows[@days.fetch(day)] ||= +"") << from << figures(measures) << "),"
-      }
+      said.each_slice(2) do |day, measures|
+        (rows[@days.fetch(day)] ||= +"") << from << figures[measures] << "),"
+      end
       @kept = @kept.to_i + said.size / 2
     end
     rows
   end
 
   # Reading gives the same object for the same figures.
-  def figures(measures)
-    @figures.clear if @figures.size > REMEMBERED
-    @figures[measures] ||= measures.values_at(*@read.measured).join(",")
+  def figures_of_rows
+    Hash.new { |said, measures| said[measures] = measures.values_at(*@read.measured).join(",") }
+      .compare_by_identity
   end
 
   # What a named source has brought of these days goes as a whole; of sources without a name only what is said

@@ -39,6 +39,7 @@ class TrafficDay < ActiveRecord::Base
     # @param workspace [Workspace]
     # @param moves [Hash{Array(String, Integer) => Array(String, Integer)}] channel and id of the explanation
     def move(workspace, moves)
+      moves = moves.reject { |from, to| from == to }
       days = where(workspace: workspace).pluck(:id, :channel, :explanation_id)
       transaction do
         days.group_by { |_, *place| moves[place] }.each do |(channel, explanation), same|

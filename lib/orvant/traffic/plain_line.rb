@@ -21,9 +21,7 @@ module Orvant
         @before = before
         @among = among
         @behind = behind
-        @days = {}
-        @combinations = {}
-        @measures = {}
+        @days, @combinations, @measures = Array.new(3) { Memory.new(MOST) }
       end
 
       # @param line [String] of bytes
@@ -58,25 +56,17 @@ module Orvant
       end
 
       def combination(part)
-        known(@combinations, part) do
+        @combinations.fetch(part) do
           cells = split(part)
           @cells.of_dimensions(Array.new(@before) + cells) if cells&.size == @among
         end
       end
 
-      def day(part) = known(@days, part) { split(part)&.then { |cells| @cells.day(cells) } }
+      def day(part) = @days.fetch(part) { split(part)&.then { |cells| @cells.day(cells) } }
 
       def measures(part)
-        known(@measures, part) do
+        @measures.fetch(part) do
           split(part.chomp)&.then { |cells| @cells.measures(Array.new(@before + @among) + cells).freeze }
-        end
-      end
-
-      def known(parts, part)
-        parts[part] || begin
-          parts.clear if parts.size > MOST
-          read = yield
-          read && parts["".b + part] = read # A copy: a piece of a line keeps the whole of it.
         end
       end
 
