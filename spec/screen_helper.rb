@@ -13,10 +13,14 @@ Capybara.server_host = "127.0.0.1"
 Capybara.default_max_wait_time = Integer(ENV.fetch("ORVANT_SPEC_WAIT", "120"))
 # What the worker does may take longer, in seconds.
 WORKING = Integer(ENV.fetch("ORVANT_SPEC_WORKING", "900"))
+# To ask a page costs the browser and us some milliseconds, and most answers take longer to come.
+Capybara.default_retry_interval = 0.1
 Capybara.enable_aria_label = true
 Capybara.default_driver = :screens
 Capybara.register_driver(:screens) do |app|
-  options = Process.uid.zero? ? {"no-sandbox" => nil} : {}
+  # Nobody looks at what moves, and each of its pictures has to be drawn.
+  options = {"force-prefers-reduced-motion" => nil}
+  options["no-sandbox"] = nil if Process.uid.zero?
   Capybara::Cuprite::Driver.new(
     app,
     window_size: [1280, 800],

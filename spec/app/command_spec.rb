@@ -1,18 +1,12 @@
 # frozen_string_literal: true
 
 require "csv"
-require "open3"
-require "tempfile"
 require_relative "../app_helper"
 
 RSpec.describe "bin/orvant" do
   convention = File.join(ROOT, "demo/data/convention.json")
 
-  def orvant(*arguments, **options)
-    output, errors, status =
-      Open3.capture3({"ORVANT_VAR" => SPEC_VAR}, File.join(ROOT, "bin/orvant"), *arguments, **options)
-    [output, errors, status.exitstatus]
-  end
+  include CommandRuns
 
   def file(text, name = "list.csv") = File.join(SPEC_VAR, name).tap { |path| File.binwrite(path, text) }
 

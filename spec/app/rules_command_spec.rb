@@ -1,15 +1,11 @@
 # frozen_string_literal: true
 
-require "open3"
 require_relative "../app_helper"
 
 RSpec.describe "bin/orvant, on rules and new links" do
   convention = File.join(ROOT, "demo/data/convention.json")
 
-  def orvant(*arguments)
-    output, errors, status = Open3.capture3({"ORVANT_VAR" => SPEC_VAR}, File.join(ROOT, "bin/orvant"), *arguments)
-    [output, errors, status.exitstatus]
-  end
+  include CommandRuns
 
   def file(text, name) = File.join(SPEC_VAR, name).tap { |path| File.binwrite(path, text) }
 

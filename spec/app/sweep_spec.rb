@@ -13,20 +13,16 @@ RSpec.describe Sweep, :demo do
 
   # Links that take a moment each, so that a sweep can be caught in the middle.
   def add_slow_links(count)
-    @slow = RawServer.new { |_| sleep(0.05) && RawServer.page }
+    @asked = Queue.new
+    @slow = RawServer.new { |_| (@asked << true) && sleep(0.05) && RawServer.page }
     workspace.update!(host_map: workspace.host_map.merge("slow.skerryline.example" => "127.0.0.1:#{@slow.port}"))
     rows = Array.new(count) { |number| "http://slow.skerryline.example/#{number},ad,list" }
     LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}\n", filename: "slow.csv").call
     scope_of(workspace.links.where(host: "slow.skerryline.example"))
   end
 
-  def until_true(seconds: 90)
-    deadline = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
-    until (value = yield) || Process.clock_gettime(Process::CLOCK_MONOTONIC) > deadline
-      Thread.pass
-    end
-    value || raise("waited #{seconds} s in vain")
-  end
+  # Returns when so many links have been asked for.
+  def await_requests(count) = Timeout.timeout(90) { count.times { @asked.pop } }
 
   def work(sweep) = SweepRun.new(sweep).call
 
@@ -38,12 +34,13 @@ RSpec.describe Sweep, :demo do
     sweep = described_class.begin!(workspace, scope: add_slow_links(400))
     queue_nothing
     runner = Thread.new { work(sweep) }
-    until_true { LinkTrail.where(sweep: sweep).count.between?(50, 350) }
+    await_requests(100)
     sweep.stop
     runner.join
     expect(sweep.reload).to have_attributes(state: "stopped", done: be < sweep.total)
 
     before = LinkTrail.where(sweep: sweep).pluck(:id)
+    expect(before.size).to be_between(1, 399)
     sweep.resume
     queue_nothing
     work(sweep.reload)
@@ -55,7 +52,7 @@ RSpec.describe Sweep, :demo do
   end
 
   it "survives a worker that is killed in the middle" do
-    sweep = described_class.begin!(workspace, scope: add_slow_links(600))
+    sweep = described_class.begin!(workspace, scope: add_slow_links(400))
     spawn_worker = -> do
       Process.spawn(
         {"ORVANT_VAR" => SPEC_VAR},
@@ -67,16 +64,17 @@ RSpec.describe Sweep, :demo do
     end
 
     first = spawn_worker.call
-    caught = until_true do
-      LinkTrail.where(sweep: sweep).count.then { |count| count if count.between?(30, 550) }
-    end
+    await_requests(200)
     Process.kill("KILL", first)
     Process.wait(first)
     expect(sweep.reload.state).to eq("running")
-    expect(caught).to be < sweep.total
+    stored = LinkTrail.where(sweep: sweep).count
+    expect(stored).to be_between(1, 399)
 
+    @asked.clear
     second = spawn_worker.call
-    until_true { Delayed::Job.none? }
+    await_requests(400 - stored)
+    Timeout.timeout(90) { Thread.pass until Delayed::Job.none? }
     Process.kill("TERM", second)
     Process.wait(second)
 

@@ -52,6 +52,7 @@ export const theme = createTheme({
   fontFamilyMonospace: 'var(--mono)',
   headings: { fontFamily: 'var(--serif)', fontWeight: '500' },
   defaultRadius: 2,
+  respectReducedMotion: true,
   fontSizes: { xs: '12.5px', sm: '14px', md: '14.5px', lg: '17px', xl: '21px' },
   components: {
     Button: { defaultProps: { size: 'xs', variant: 'default' } },
