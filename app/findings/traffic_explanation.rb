@@ -7,6 +7,8 @@ require "digest"
 class TrafficExplanation
   # Combinations that are read, and changed, at once.
   BATCH = 1_000
+  # Days that are remembered as they are read: more than any workspace's rows are of.
+  MOST_DAYS = 10_000
   # Grades that are shown and blame nobody: they are no cause.
   SHOWN = Orvant::Checks::Traffic::SuspectDirect::SHOWN
 
@@ -21,6 +23,7 @@ class TrafficExplanation
     @version = workspace.convention_version
     @knowledge = TrafficKnowledge.new(workspace, @version.convention).call
     @explanations = {}
+    @days = Orvant::Memory.new(MOST_DAYS)
     @fixes = []
   end
 
@@ -58,13 +61,18 @@ class TrafficExplanation
 
   def mark_days(rows) = TrafficDay::Stale.mark(@workspace, rows.distinct.pluck(:date))
 
+  # Read as the database gives it, since casting value by value takes longer than to read.
   def stored(ids)
-    rows = among(ids).pluck(:id, :first_on, :last_on, *FACTS, *DIMENSIONS)
-    rows.map do |id, first, last, *facts|
-      values = facts.slice!(FACTS.size..)
-      Stored.new(id, first, last, facts, Orvant::Traffic::Row.new(**DIMENSIONS.zip(values).to_h))
+    columns = among(ids).select(:id, :first_on, :last_on, *DIMENSIONS, *FACTS)
+    Combination.connection.select_rows(columns.to_sql).map do |id, first, last, *values|
+      facts = values.pop(FACTS.size)
+      row = Orvant::Traffic::Row.new
+      DIMENSIONS.zip(values) { |name, value| row[name] = value }
+      Stored.new(id, day(first), day(last), facts, row)
     end
   end
+
+  def day(said) = said && @days.fetch(said) { said.to_date }
 
   # A thousand numbers stand in the statement as they are: to bind each of them takes longer than to run it.
   def among(ids, kept = Combination, column = :id)
@@ -130,11 +138,11 @@ class TrafficExplanation
   def whole? = @anew && !overridden? && @moves.values.all? { |places| places.size == 1 }
 
   # Where a combination stands, by its columns.
-  def place(facts) = facts.values_at(0, 3)
+  def standing(facts) = facts.values_at(0, 3)
 
   def note_moves(told)
     @moves ||= Hash.new { |moves, from| moves[from] = Set.new }
-    told.each { |one, (facts, _)| @moves[place(one.facts)] << place(facts) }
+    told.each { |one, (facts, _)| @moves[standing(one.facts)] << standing(facts) }
   end
 
   def mark(combinations)

@@ -156,13 +156,13 @@ class TrafficImporting < Importing
     rows_by_day(waiting).each do |day, rows|
       TrafficRow.connection.execute(
         "INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*@read.measured)].join(", ")}) " \
-        "SELECT #{@workspace.id}, #{@import.id}, column1, CAST('#{day}' AS #{Database.day_type}), #{places} FROM (VALUES #{rows.chop}) AS said"
+        "SELECT #{@workspace.id}, #{@import.id}, column1, CAST('#{day}' AS #{Database.day_type}), #{value_names} FROM (VALUES #{rows.chop}) AS said"
       )
     end
   end
 
   # The names that both SQLite and PostgreSQL give to columns of VALUES.
-  def places = Array.new(@read.measured.size) { |index| "column#{index + 2}" }.join(", ")
+  def value_names = Array.new(@read.measured.size) { |index| "column#{index + 2}" }.join(", ")
 
   # @return [Hash{String => String}] by day, the rows as they stand in a statement
   def rows_by_day(waiting)

@@ -237,7 +237,7 @@ RSpec.describe Orvant::Browser::Gate do
     def stir = nil
     def frame = nil
     def mark?(_host) = false
-    def place_of(_frame) = "page"
+    def context_of(_frame) = "page"
     def form?(_address) = false
     def take_signal(request, _signature) = signals << request
     def take_held(request) = held << request

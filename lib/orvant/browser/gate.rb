@@ -149,21 +149,25 @@ module Orvant
 
       def describe(method, address, headers)
         said = @purposes.take(method, address, @visit.frame)
-        place = @visit.place_of(said.frame) if said&.purpose == "Document"
+        context = @visit.context_of(said.frame) if said&.purpose == "Document"
         Request.new(
           method: method,
           address: address,
           headers: headers,
           body: +"".b,
           purpose: said&.purpose,
-          place: place,
-          form: !place.nil? && !address.query.nil? && !@seal.known?(address.host) && @visit.form?(address.raw)
+          context: context,
+          form: !context.nil? && asked_by_form?(address)
         )
+      end
+
+      def asked_by_form?(address)
+        !address.query.nil? && !@seal.known?(address.host) && @visit.form?(address.raw)
       end
 
       # A picture that was held, and is shown in a frame of its own for want of one, is no document that the
       # page needs.
-      def asked_again?(request) = request.place == "frame" && @held.key?(request.address.raw)
+      def asked_again?(request) = request.context == "frame" && @held.key?(request.address.raw)
 
       def hold(request, verdict)
         return if request.preflight?

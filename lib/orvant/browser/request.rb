@@ -6,9 +6,9 @@ module Orvant
     #
     # method · address: Address, http or https (web sockets too) · headers: Hash of lower case names to values
     # · body: bytes, cut at the most · purpose: what the browser wants it for, by its own word (`Document`,
-    # `Script`, `Image`, …), nil where it says none · place: `page`, `frame` or `window` (one that the page
+    # `Script`, `Image`, …), nil where it says none · context: `page`, `frame` or `window` (one that the page
     # opened), of a document · form: whether a form asks for the document.
-    Request = Struct.new(:method, :address, :headers, :body, :purpose, :place, :form, keyword_init: true) do
+    Request = Struct.new(:method, :address, :headers, :body, :purpose, :context, :form, keyword_init: true) do
       # @return [Boolean] whether the browser only asks for leave to ask (Fetch Standard, 4.8)
       def preflight? = method == "OPTIONS" && headers.key?("access-control-request-method")
 
@@ -19,7 +19,7 @@ module Orvant
       def way
         return "socket" if socket?
         return "form" if purpose == "Document" && (form || method == "POST")
-        return "window" if purpose == "Document" && place == "window"
+        return "window" if purpose == "Document" && context == "window"
 
         self.class::WAYS.fetch(purpose, "other")
       end

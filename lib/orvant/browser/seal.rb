@@ -46,7 +46,7 @@ module Orvant
       def needed?(request)
         return false unless request.method == "GET" && NEEDED.include?(request.purpose) && !request.socket?
 
-        request.purpose != "Document" || !(request.form || request.place == "window")
+        request.purpose != "Document" || !(request.form || request.context == "window")
       end
     end
   end

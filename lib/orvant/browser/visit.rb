@@ -79,7 +79,7 @@ module Orvant
 
       # @param frame [String] the browser's id
       # @return [String] `page`, `window` or `frame`
-      def place_of(frame)
+      def context_of(frame)
         return "page" if @page.nil? || frame == self.frame
 
         @windows.key?(frame) ? "window" : "frame"

@@ -34,7 +34,8 @@ module Orvant
         def explain(row, knowledge)
           answer = knowledge.convention.channel_rules.classify(row.visit)
           subject = Subject.new(row: row, answer: answer, knowledge: knowledge)
-          [answer, ordered.flat_map { |check| check.new(subject).findings }]
+          concerned = ordered.select { |check| check.concerns?(subject) }
+          [answer, concerned.flat_map { |check| check.new(subject).findings }]
         end
 
         # @param lines [Array<Orvant::Traffic::Reckoning::Line>]

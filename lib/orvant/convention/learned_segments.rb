@@ -35,13 +35,13 @@ module Orvant
         return if size < 2 || alike.size < Learning::MAJORITY * names.size
 
         columns = alike.transpose
-        telling = columns.map { |column| kind(column) }
+        telling = columns.map { |column| in_common(column) }
         return if telling.all? { |one| one.key?("text") }
 
         named(join_dates(telling, columns))
       end
 
-      def kind(column)
+      def in_common(column)
         values = column.tally
         if column.all?(YEAR)
           return {
@@ -60,10 +60,10 @@ module Orvant
       end
 
       # A year and a month behind it are a date, where the separator is the date's own.
-      def join_dates(kinds, columns)
-        kinds.each_with_index.filter_map do |one, place|
-          next if one["month"] && place.positive? && kinds[place - 1]["year"]
-          next one unless one["year"] && kinds[place + 1]&.key?("month")
+      def join_dates(telling, columns)
+        telling.each_with_index.filter_map do |one, place|
+          next if one["month"] && place.positive? && telling[place - 1]["year"]
+          next one unless one["year"] && telling[place + 1]&.key?("month")
 
           {"date" => {
             "format" => "yyyy#{@separator}mm",
@@ -78,9 +78,9 @@ module Orvant
         %w[year month word number].find { |part| segment[part] } || (segment["values"] ? "kind" : "theme")
       end
 
-      def named(kinds)
+      def named(telling)
         names = Hash.new(0)
-        kinds.map do |one|
+        telling.map do |one|
           name = name_of(one)
           names[name] += 1
           {

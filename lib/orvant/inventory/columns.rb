@@ -44,7 +44,7 @@ module Orvant
       def field?(field) = @columns.key?(field)
 
       # @return [Hash{Symbol => Integer}] field => number of its column, from 0
-      def places = @columns
+      def positions = @columns
 
       # @return [Hash{String => String}] what a person has said of the columns
       def said = @matching

@@ -40,7 +40,7 @@ module Orvant
         return ["It was not reached before."] unless one
         return ["It is not reached any more."] unless other
 
-        done(one, other) + place(one, other) + signals(number) + holdings(one, other)
+        done(one, other) + page_reached(one, other) + signals(number) + holdings(one, other)
       end
 
       def done(one, other)
@@ -52,7 +52,7 @@ module Orvant
         [other["error"] ? "It cannot be done any more: #{other["error"]}" : "It can be done again; it failed with: #{one["error"]}"]
       end
 
-      def place(one, other)
+      def page_reached(one, other)
         pages = [one, other].map { |step| step["page"].to_s.sub(/[?#].*/m, "") }
         (pages.uniq.size == 1) ? [] : ["It ends on #{pages.last}, and ended on #{pages.first}."]
       end

@@ -26,7 +26,7 @@ module Orvant
         @columns = columns
         @own = own
         @named = DIMENSIONS.select { |field| columns.key?(field) }
-        @places = columns.values_at(*@named) + own.values
+        @positions = columns.values_at(*@named) + own.values
         @days = days
         @comma = comma
         @currency = currency
@@ -51,7 +51,7 @@ module Orvant
       # @return [PlainLine, nil] what reads its lines faster; nil where day, dimensions and figures do not
       #   follow one another
       def plain(separator, width)
-        first, last = @places.minmax
+        first, last = @positions.minmax
         return if first.nil? || @columns.key?(:currency) || separator.size > 1
         return if @columns[:date] > first || @columns.values_at(*COUNTS, *AMOUNTS).compact.min < last
 
@@ -60,7 +60,7 @@ module Orvant
 
       # @param cells [Array<String>] those of dimensions count
       # @return [Combination]
-      def of_dimensions(cells) = combined(cells.values_at(*@places).map { |cell| value(cell.to_s.strip) })
+      def of_dimensions(cells) = combined(cells.values_at(*@positions).map { |cell| value(cell.to_s.strip) })
 
       # @param cells [Array<String>]
       # @return [Array<Integer>] MEASURES
@@ -133,7 +133,7 @@ module Orvant
       # What comes again is the same object.
       def combination(cells)
         @combinations.clear if @combinations.size > MOST
-        @combinations[cells.values_at(*@places).join("\u0000")] ||= of_dimensions(cells)
+        @combinations[cells.values_at(*@positions).join("\u0000")] ||= of_dimensions(cells)
       end
 
       def combined(values)

@@ -95,7 +95,7 @@ module Orvant
         end
 
         @cells = SessionCells.new(
-          @columns.places,
+          @columns.positions,
           own: own_dimensions,
           days: days(dates),
           comma: commas,
@@ -174,9 +174,9 @@ module Orvant
       def own_dimensions
         said = @columns.said.select { |name, _| name.start_with?(OWN) }
           .to_h { |name, column| [name.delete_prefix(OWN), header.index(column)] }.compact
-        places = @columns.places.values
-        header.each_with_index.reject { |_, place| places.include?(place) || said.value?(place) }
-          .to_h { |name, place| [own_name(name.to_s.downcase.strip), place] }.reject { |name, _|
+        taken = @columns.positions.values
+        header.each_with_index.reject { |_, position| taken.include?(position) || said.value?(position) }
+          .to_h { |name, position| [own_name(name.to_s.downcase.strip), position] }.reject { |name, _|
             name.nil?
           }.merge(said)
       end

@@ -17,8 +17,15 @@ module DemoFixture
     end
 
     def swept
-      restore("swept") { sweep(loaded, scope: EVERYTHING) }
+      restore("swept") do
+        sweep(loaded, scope: EVERYTHING)
+        File.write(Settings.var("asked.json"), JSON.generate(WorldServer.world.counts))
+      end
     end
+
+    # @return [Hash{String => Integer}] by host, what the sweep asked of the outside world of the process that
+    #   made it
+    def asked = JSON.parse(File.read(Settings.var("asked.json")))
 
     # Runs a sweep here and now, as the worker would.
     # @return [Sweep]

@@ -6,15 +6,13 @@ module Orvant
       # The base of checks on rows that a host of a known kind sent, and that no rule for its channel takes:
       # they pass for a partner's.
       class HostReferral < CauseCheck
+        def self.concerns?(subject)
+          !subject.value("referrer").empty? && %w[source medium].all? { |role| subject.value(role).empty? }
+        end
+
         def findings
-          host = subject.row.referrer.to_s
-          if host.empty? ||
-              !subject.value("medium").empty? ||
-              !subject.value("source").empty? ||
-              !hosts.cover?(host) ||
-              knowing?
-            return []
-          end
+          host = subject.value("referrer")
+          return [] if !hosts.cover?(host) || knowing?
 
           [caused(cause,
             message(host),

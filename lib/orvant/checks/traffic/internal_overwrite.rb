@@ -14,9 +14,9 @@ module Orvant
             "landing" => "/day-pass"
           }
 
-        def findings
-          return [] if subject.value("source").empty? && subject.value("medium").empty?
+        def self.concerns?(subject) = %w[source medium].any? { |role| !subject.value(role).empty? }
 
+        def findings
           facts = subject.knowledge.internal(subject.row)
           return [] if facts.empty? || subject.knowledge.from_outside?(subject.row)
 

@@ -16,9 +16,12 @@ module Orvant
         # Findings on an ad that explain why it reads as unpaid.
         WRONG = %w[param/pair param/wrong-role param/unknown-value param/near-miss param/case param/missing param/empty trail/dropped trail/overwritten].freeze
 
-        def findings
-          return [] if subject.answer.unassigned? || rules.paid?(subject.answer.channel)
+        def self.concerns?(subject)
+          !subject.answer.unassigned? &&
+            !subject.convention.channel_rules.paid?(subject.answer.channel)
+        end
 
+        def findings
           ads = subject.knowledge.ads(subject.row)
           return [] if !clicked? && (ads.empty? || !subject.knowledge.only_ads?(subject.row))
 

@@ -10,9 +10,9 @@ module Orvant
           fails: {"source" => "island-letter", "medium" => "email", "campaign" => "<~issue~>"},
           passes: {"source" => "island-letter", "medium" => "email", "campaign" => "june"}
 
-        def findings
-          return [] if subject.answer.unassigned?
+        def self.concerns?(subject) = !subject.answer.unassigned?
 
+        def findings
           subject.names.select { |role| subject.knowledge.token?(subject.value(role)) }.first(1).map do |role|
             value = subject.value(role)
             facts = subject.knowledge.carrying(role, value, subject.row)

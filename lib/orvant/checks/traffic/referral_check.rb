@@ -5,9 +5,11 @@ module Orvant
     module Traffic
       # The base of checks on rows whose referrer is one of the advertiser's own stations.
       class ReferralCheck < CauseCheck
+        def self.concerns?(subject) = !subject.value("referrer").empty? && subject.value("medium").empty?
+
         def findings
-          host = subject.row.referrer.to_s
-          return [] if host.empty? || !subject.value("medium").empty? || !hosts.cover?(host)
+          host = subject.value("referrer")
+          return [] unless hosts.cover?(host)
 
           [caused(cause,
             message(host),

@@ -13,10 +13,11 @@ module Orvant
             "campaign" => "autumn_walks"
           }, passes: {"source" => "island-letter", "medium" => "email", "campaign" => "autumn-walks"}
 
+        def self.concerns?(subject) = !subject.knowledge.usual_spelling(subject.value("campaign")).nil?
+
         def findings
           written = subject.value("campaign")
-          keep = subject.knowledge.usual_spelling(written) or return []
-
+          keep = subject.knowledge.usual_spelling(written)
           facts = subject.knowledge.carrying("campaign", written, subject.row)
           [caused("campaign split by spelling",
             "The campaign “#{written}” is another spelling of “#{keep}”#{" (#{named(facts)})" if facts.any?}: reports count the two apart.",

@@ -24,9 +24,9 @@ module Orvant
         # How likely a row is no typed one, where no figures tell.
         LIKELY = {"lost" => 0.9, "untagged" => 0.7, "depth" => 0.5, "typed" => 0.2}.freeze
 
-        def findings
-          return [] unless subject.answer.direct?
+        def self.concerns?(subject) = subject.answer.direct?
 
+        def findings
           [home? ? (burst || typed) : (linked || burst || deep)].compact
         end
 

@@ -12,9 +12,9 @@ module Orvant
 
         BLANKS = /\A[[:space:]\u200B\uFEFF]+|[[:space:]\u200B\uFEFF]+\z/
 
-        def findings
-          return [] unless subject.answer.unassigned?
+        def self.concerns?(subject) = subject.answer.unassigned?
 
+        def findings
           [
             token || white_space || letter_case || exchanged || other_name || other_source || other_role ||
               unknown_value || absent || no_rule

@@ -6,7 +6,7 @@ module Orvant
       # Says why a redirect is there, from the two addresses it lies between.
       module Detour
         CONSENT = %r{/(?:cookie|consent|privacy-choice)[^/]*(?:/|\z)}i
-        KINDS = {
+        CHANGES = {
           consent: "a consent page that forgets where the visitor was going",
           relay: "a short link or click counter that does not hand parameters on",
           host: "a redirect from one spelling of the host to the other",
@@ -17,31 +17,31 @@ module Orvant
 
         class << self
           # @return [String] the likely reason in words
-          def reason(from, to, convention) = KINDS.fetch(kind(from, to, convention))
+          def reason(from, to, convention) = CHANGES.fetch(change(from, to, convention))
 
           # @return [String] what all links lost by the same rule on the server share
           def root(from, to, convention)
-            kind = kind(from, to, convention)
-            return "#{kind} #{from.host} > #{to.host}" if %i[host scheme].include?(kind)
+            change = change(from, to, convention)
+            return "#{change} #{from.host} > #{to.host}" if %i[host scheme].include?(change)
 
-            "#{kind} #{from.page}"
+            "#{change} #{from.page}"
           end
 
-          # @return [Symbol] one of KINDS
-          def kind(from, to, convention)
+          # @return [Symbol] one of CHANGES
+          def change(from, to, convention)
             return :consent if [from, to].any? { |address| address.path.match?(CONSENT) }
             return :relay if convention.relay_hosts.cover?(from.host)
             if from.host != to.host
               return (from.host.delete_prefix("www.") == to.host.delete_prefix("www.")) ? :host : :host_change
             end
-            return path_kind(from.path, to.path) if from.path != to.path
+            return path_change(from.path, to.path) if from.path != to.path
 
             :scheme
           end
 
           private
 
-          def path_kind(from, to)
+          def path_change(from, to)
             return :slash if from.chomp("/") == to.chomp("/")
 
             to.match?(%r{\A/[a-z]{2}(-[a-z]{2})?(/|\z)}i) ? :language : :path

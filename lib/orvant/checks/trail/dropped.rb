@@ -43,7 +43,7 @@ module Orvant
         end
 
         def remedy(from, to)
-          whole_host = %i[host scheme].include?(Detour.kind(from, to, subject.convention))
+          whole_host = %i[host scheme].include?(Detour.change(from, to, subject.convention))
           here, there = [from, to].map do |address|
             whole_host ? "#{address.scheme}://#{address.host}" : address.page
           end
