@@ -44,6 +44,7 @@ class TrafficExplanation
     @anew = known != @workspace.explained_by
     wanted = @anew ? @workspace.combinations : @workspace.combinations.where(told: false)
     ids = wanted.pluck(:id).sort
+    @untold = @workspace.combinations.where(told: false).pluck(:id).to_set
     note_beginning if ids.any?
     ids.each_slice(BATCH) { |some| Combination.alone(@workspace) { explain_batch(stored(some)) } }
     regroup_days
@@ -82,7 +83,7 @@ class TrafficExplanation
   # Between two batches others may explain, and forget what they do not use.
   def explain_batch(combinations)
     @known = @workspace.explanations.pluck(:digest, :id).to_h
-    told = combinations.to_h { |one| [one, facts_of(one)] }.compare_by_identity
+    told = combinations.each_with_object({}.compare_by_identity) { |one, all| all[one] = facts_of(one) }
     changed = told.select { |one, (facts, _)| facts != one.facts }
     days = told.select { |_, (_, days)| days.any? }
     note_moves(told)
@@ -96,10 +97,14 @@ class TrafficExplanation
           .update_all(explanation_id: nil)
       end
       override(days)
-      # What has got other rows meanwhile is stale, and is told of anew.
-      among(combinations.map(&:id)).where(stale: Combination::FRESH, told: false).update_all(told: true)
+      note_told(combinations.map(&:id).select { |id| @untold.include?(id) })
       mark(changed.keys + days.keys)
     end
+  end
+
+  # What has got other rows meanwhile is stale, and is told of anew.
+  def note_told(ids)
+    among(ids).where(stale: Combination::FRESH, told: false).update_all(told: true) if ids.any?
   end
 
   # Links to one page came out on the same days: combinations that they are behind change together.
