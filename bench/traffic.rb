@@ -145,7 +145,8 @@ class TrafficBench
   def views
     require "rack/test"
     require File.join(Scratch::ROOT, "app/api/api")
-    browser = Rack::Test::Session.new(Api.new)
+    application = Api.new
+    browser = Rack::Test::Session.new(application)
     paths = ["traffic",
       "traffic?fixes=1,2,3",
       "traffic?from=2026-09-01&to=2026-09-30",
@@ -160,7 +161,7 @@ class TrafficBench
       "traffic/steps",
       "traffic/referrers"]
     paths.each { |path| view(browser, path) }
-    stream(browser)
+    stream(application)
   end
 
   def view(browser, path)
@@ -170,17 +171,19 @@ class TrafficBench
     puts format("  %-62s %4d %6.0f ms", path, browser.last_response.status, took.sort[2] * 1000)
   end
 
-  def stream(browser)
-    took, = Scratch.seconds {
-      browser.get(
-        "/api/workspaces/bench/traffic/rows.csv",
-        {},
-        "HTTP_HOST" => "127.0.0.1"
+  # Part by part, as a server hands it on: nobody holds all of it.
+  def stream(application)
+    rows = -1
+    took, = Scratch.seconds do
+      *, body = application.call(
+        Rack::MockRequest.env_for(
+          "http://127.0.0.1/api/workspaces/bench/traffic/rows.csv",
+          "HTTP_HOST" => "127.0.0.1"
+        )
       )
-    }
-    puts format(
-      "  rows.csv: %.0f rows a second (50,000 are asked for)",
-      browser.last_response.body.count("\n") / took
-    )
+      body.each { |part| rows += part.count("\n") }
+      body.close if body.respond_to?(:close)
+    end
+    puts format("  rows.csv: %.0f rows a second (50,000 are asked for)", rows / took)
   end
 end

@@ -40,7 +40,7 @@ class TrafficRowsResource < Resource
   get "/api/workspaces/:workspace/traffic/rows.csv" do
     content_type "text/csv", charset: "utf-8"
     attachment "sessions.csv"
-    TrafficExport.new(workspace, query.rows, personal_data).each
+    Ahead.new(TrafficExport.new(workspace, query.rows, personal_data))
   end
 
   get "/api/workspaces/:workspace/traffic/series" do
