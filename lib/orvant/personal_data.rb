@@ -20,7 +20,9 @@ module Orvant
     NATIONAL_PHONE = /\A\(?(?:00|0)?\d[\d ().\/-]{4,18}\d\z/
     BASE64 = /\A[A-Za-z0-9+\/_-]{12,2000}={0,2}\z/
     # Nothing of the kind can be in a text without one of these: base64 of any length mixes letter case.
-    HINT = /[@%+A-Z]|00/
+    HINT = /[@%+A-Z]|00[1-9]/
+    # What a field that says so is believed to hold.
+    BELIEVED = {"name" => /\p{L}{2}/, "phone" => NATIONAL_PHONE}.freeze
     PHONE_FIELDS = %w[phone tel telephone mobile msisdn phone_number phonenumber].freeze
     NAME_FIELDS = %w[first_name last_name full_name firstname lastname fullname surname given_name family_name].freeze
     MASK = "•••"
@@ -30,6 +32,9 @@ module Orvant
     # Lists show the same texts again and again: so many are remembered, those of the usual length.
     REMEMBERED = 10_000
     USUAL_LENGTH = 300
+    # Names of fields that are remembered, and their longest.
+    MOST_FIELDS = 5_000
+    LONGEST_FIELD = 60
 
     # kind: `mail`, `phone` or `name` · text: as it was found, decoded.
     Hit = Struct.new(:kind, :text, keyword_init: true)
@@ -44,10 +49,12 @@ module Orvant
     # @param document [Hash] `kinds` looked for and further `name_fields` and `phone_fields`
     def initialize(document = {})
       @kinds = document.fetch("kinds", %w[mail phone name])
-      @keys = {}
+      @fields = Memory.new(MOST_FIELDS)
       @masked = Memory.new(REMEMBERED)
-      @names = (NAME_FIELDS + document.fetch("name_fields", [])).to_h { |name| [key(name), true] }
-      @phones = (PHONE_FIELDS + document.fetch("phone_fields", [])).to_h { |name| [key(name), true] }
+      @telling = {
+        "name" => NAME_FIELDS + document.fetch("name_fields", []),
+        "phone" => PHONE_FIELDS + document.fetch("phone_fields", [])
+      }.slice(*@kinds).transform_values { |names| names.to_set { |name| key(name) } }
     end
 
     # @param raw [String] as written
@@ -82,19 +89,16 @@ module Orvant
     end
 
     def by_field(raw, field)
-      name = (@keys[field] ||= key(field)) if field.match?(/\A\w{2,40}\z/) && @keys.size < 5_000
-      name ||= key(field)
-      return unless @names.key?(name) || @phones.key?(name)
+      kinds = (field.size > LONGEST_FIELD) ? told_by(field) : @fields.fetch(field) { told_by(field) }
+      return if kinds.empty?
 
       value = Address::Pair.decode(raw).strip
-      if @names.key?(name) && @kinds.include?("name") && value.match?(/\p{L}{2}/)
-        return Hit.new(kind: "name", text: value)
-      end
-
-      if @phones.key?(name) && @kinds.include?("phone") && value.match?(NATIONAL_PHONE)
-        Hit.new(kind: "phone", text: value)
-      end
+      kind = kinds.find { |one| value.match?(BELIEVED.fetch(one)) }
+      Hit.new(kind: kind, text: value) if kind
     end
+
+    # @return [Array<String>] kinds of what a field with this name may hold
+    def told_by(field) = @telling.filter_map { |kind, names| kind if names.include?(key(field)) }
 
     # A raw plus is a blank once decoded, but may have been meant as it stands.
     def forms(raw)

@@ -42,20 +42,18 @@ module Orvant
       # @param raw [String] `name`, `name=` or `name=value` as written
       def initialize(raw)
         @raw = raw
-        place = raw.index("=")
-        @equals = place ? "=" : ""
-        @raw_name = place ? raw[0, place] : raw
-        @raw_value = place ? raw[place + 1, raw.size] : ""
+        @equals = raw.index("=")
+        @raw_name = @equals ? raw[0, @equals] : raw
       end
 
       # @return [String] the decoded name
       def name = @name ||= Pair.decode(@raw_name)
 
       # @return [String] the decoded value, "" where there is none
-      def value = @value ||= Pair.decode(@raw_value)
+      def value = @value ||= Pair.decode(raw_value)
 
       # @return [String] the value as written
-      attr_reader :raw_value
+      def raw_value = @raw_value ||= @equals ? raw[@equals + 1, raw.size] : ""
 
       # @param name [String, nil] decoded; nil leaves it as it is written
       # @param value [String, Written, nil] nil leaves it as it is written
@@ -63,7 +61,7 @@ module Orvant
       def write(name: nil, value: nil)
         return raw unless name || value
 
-        "#{name ? self.class.encode(name) : @raw_name}#{value ? "=" : @equals}#{value ? self.class.written(value) : @raw_value}"
+        "#{name ? self.class.encode(name) : @raw_name}#{"=" if value || @equals}#{value ? self.class.written(value) : raw_value}"
       end
     end
   end
