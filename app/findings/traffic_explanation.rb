@@ -14,7 +14,7 @@ class TrafficExplanation
 
   # A combination as it is stored: what is known of it, and its values as a row.
   Stored = Struct.new(:id, :first_on, :last_on, :facts, :row)
-  FACTS = %i[channel because nearest explanation_id].freeze
+  FACTS = Combination::TOLD.keys.freeze
   DIMENSIONS = Orvant::Traffic::DIMENSIONS
 
   # @param workspace [Workspace]
@@ -88,10 +88,7 @@ class TrafficExplanation
     days = told.select { |_, (_, days)| days.any? }
     note_moves(told)
     ActiveRecord::Base.transaction do
-      changed.group_by { |_, (facts, _)| facts }
-        .each { |facts, same|
-          among(same.map { |one, _| one.id }).update_all(FACTS.zip(facts).to_h)
-        }
+      Combination.tell(changed.to_h { |one, (facts, _)| [one.id, facts] })
       if overridden?
         among(combinations.map(&:id), @workspace.traffic_rows, :combination_id).where.not(explanation_id: nil)
           .update_all(explanation_id: nil)

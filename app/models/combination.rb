@@ -8,6 +8,8 @@ class Combination < ActiveRecord::Base
   MEASURES = Orvant::Traffic::MEASURES.map(&:to_s).freeze
   # What is known of its sums: rows that change while they are being summed make them stale again.
   FRESH, STALE, SUMMING = 0, 1, 2
+  # What is told of it, and as what the database keeps it.
+  TOLD = {channel: "TEXT", because: "TEXT", nearest: "TEXT", explanation_id: "BIGINT"}.freeze
   # Combinations that are written in one statement.
   BATCH = 2_000
 
@@ -23,6 +25,19 @@ class Combination < ActiveRecord::Base
     def touch_all_of(combinations)
       combinations.where.not(stale: STALE).or(combinations.where(told: true))
         .update_all(stale: STALE, told: false)
+    end
+
+    # Writes what was told of combinations, in one statement: of many the same is told.
+    #
+    # @param told [Hash{Integer => Array}] by id, a value for each of TOLD
+    def tell(told)
+      return if told.empty?
+
+      numbers = told.values.uniq.each_with_index.to_h
+      said = numbers.map { |values, number| "(#{number},#{values.map { |one| connection.quote(one) }.join(",")})" }
+      ids = told.map { |id, values| "(#{id},#{numbers.fetch(values)})" }
+      sets = TOLD.map { |name, type| "#{name} = CAST(said.#{name} AS #{type})" }
+      connection.execute("WITH said(number, #{TOLD.keys.join(", ")}) AS (VALUES #{said.join(",")}), told(id, number) AS (VALUES #{ids.join(",")}) UPDATE combinations SET #{sets.join(", ")} FROM told JOIN said ON said.number = told.number WHERE combinations.id = told.id")
     end
 
     # Sums the stale ones anew from their rows: read at once, written in statements that keep nobody waiting.

@@ -26,8 +26,7 @@ class Explanation < ActiveRecord::Base
     def id_of(workspace, said, known)
       told = said.values_at(:causes, :roots, :cause, :rightful_channel)
       digest = Digest::SHA256.hexdigest(told.to_json)[0, 32]
-      known[digest] ||= create!(workspace: workspace, digest: digest, **said.except(:roots))
-        .tap { |one| one.name(said[:roots]) }.id
+      known[digest] ||= keep(said, workspace_id: workspace.id, digest: digest)
     end
 
     # @param workspace [Workspace]
@@ -45,12 +44,16 @@ class Explanation < ActiveRecord::Base
           .pluck(:explanation_id)
       (workspace.explanations.pluck(:id) - used).each_slice(500) { |ids| where(id: ids).delete_all }
     end
-  end
 
-  # @param roots [Array<String>] in their order
-  def name(roots)
-    links = causes.flat_map { |cause| cause["links"].to_a }.uniq
-    Root.insert_all(roots.map { |root| {explanation_id: id, root: root} }) if roots.any?
-    NamedLink.insert_all(links.map { |link| {explanation_id: id, link_id: link} }) if links.any?
+    private
+
+    # Roots keep their order.
+    def keep(said, **facts)
+      id = insert!({**facts, **said.except(:roots)}, returning: :id).rows.first.first
+      links = said[:causes].flat_map { |cause| cause["links"].to_a }.uniq
+      Root.insert_all(said[:roots].map { |root| {explanation_id: id, root: root} }) if said[:roots].any?
+      NamedLink.insert_all(links.map { |link| {explanation_id: id, link_id: link} }) if links.any?
+      id
+    end
   end
 end

@@ -292,6 +292,12 @@ RSpec.describe Orvant::Traffic do
       expect(%w[day-first month-first].map { |dates| described_class.read(text, dates: dates).rows.first.date.month }).to eq([11, 2])
     end
 
+    it "is told by days far behind in a file that is in their order" do
+      days = Array.new(20_000) { |number| (Date.new(2026, 11, 1) + number / 1_000).strftime("%m/%d/%Y") }
+      table = described_class.read("date,sessions,campaign\n#{days.map { |day| "#{day},1,june-walks" }.join("\n")}\n")
+      expect(table.rows.map(&:date).minmax.map(&:iso8601)).to eq(%w[2026-11-01 2026-11-20])
+    end
+
     it "reads dimensions of a workspace's own, and further columns" do
       row = described_class.read("date,visits,device,cost,loyalty,click identifier,click\n2026-11-02,2,phone,1.50,gold,x,click_no\n", matching: {"own card" => "loyalty"}).rows.first
       expect(row.to_h).to include(sessions: 2, device: "phone", cost: 150, own: {"card" => "gold"}, click: "click_no")

@@ -38,12 +38,13 @@ module Orvant
       EVENT = "event"
       EVENTS = ["event", "event name", "conversion name"].freeze
       # Bytes that are looked at to find out what stands where, and a line that is read.
-      HEAD = 1_048_576
+      HEAD = 262_144
       MOST_LINE = 1_048_576
       # Lines over which one row may go.
       MOST_LINES = 200
-      # Bytes among which a glance finds a line.
+      # Bytes among which a glance finds a line, and how many glances tell how days are written.
       MOST_GLANCED = 4_096
+      GLANCES = 400
       # Rows that are set apart and shown; the rest are counted.
       MOST_REJECTED = 2_000
       WHOLE = /\A(?:PK|\xFF\xFE|\xFE\xFF|\s*[\[{])/n
@@ -119,11 +120,9 @@ module Orvant
 
       # A glance at a file of any size: the days of lines that stand at even distances.
       #
-      # @param looks [Integer] how many
       # @return [Range<Date>, nil] from the first of them to the last; nil where none can be read
-      def glance(looks = 400)
-        places = (0...looks).map { |number| number * @bytes.bytesize / looks }
-        days = places.filter_map { |place| day_of(piece(place).split("\n", 3)[1]) } + [day_of(piece(@bytes.bytesize - MOST_GLANCED).split("\n").last)].compact
+      def glance
+        days = glanced.filter_map { |cells| day_of(cells) }
         Range.new(*days.minmax) if days.any?
       end
 
@@ -162,11 +161,22 @@ module Orvant
         ending ? head.byteslice(0, ending + 1) : head
       end
 
-      def piece(place) = @bytes.byteslice([place, 0].max, MOST_GLANCED).b
+      # Lines at even distances, and the last; a line within a quote says nothing that can be read.
+      #
+      # @return [Array<Array<String>>] their cells
+      def glanced
+        size = @path ? File.size(@path) : @bytes.bytesize
+        lines = Array.new(GLANCES) { |number| piece(number * size / GLANCES).split("\n", 3)[1] }
+        lines << piece([size - MOST_GLANCED, 0].max).split("\n").last
+        lines.compact.map { |line| readable(line).chomp.split(separator, -1) }
+      end
 
-      # A line within a quote, or one that cannot be read, says nothing.
-      def day_of(line)
-        line && @cells.day(readable(line).chomp.split(separator, -1))
+      def piece(place)
+        (@path ? File.binread(@path, MOST_GLANCED, place).to_s : @bytes.byteslice(place, MOST_GLANCED)).b
+      end
+
+      def day_of(cells)
+        @cells.day(cells)
       rescue Error::UnusableRow
         nil
       end
@@ -187,8 +197,11 @@ module Orvant
         column.delete_prefix(OWN) if column.start_with?(OWN) && column.size > OWN.size
       end
 
+      # Which of two numbers is the month may show late in a file that is in the order of its days.
       def days(said)
-        Days.new(@columns.rows.first(10_000).map { |row| @columns.cell(row, :date) }, said: said)
+        texts = @columns.rows.first(10_000).map { |row| @columns.cell(row, :date) }
+        texts += glanced.filter_map { |cells| cells[@columns.positions[:date]] } unless @whole
+        Days.new(texts, said: said)
       end
 
       def commas
