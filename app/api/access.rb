@@ -91,7 +91,7 @@ class Access
 
     role = role(caller, given) or raise Problem.new(
       :not_found,
-      "There is no workspace “#{given["workspace"].to_s[0, 80]}”."
+      "There is no workspace “#{given["workspace"].to_s[0, Orvant::Cut::QUOTE]}”."
     )
     raise Problem.new(:not_permitted, "You are #{role} here; that is for #{least}s.")
   end

@@ -2,6 +2,10 @@
 
 # The rules: read, changed, tried, learned, compared and brought back.
 class ConventionsResource < Resource
+  # Versions and proposals that are listed, the latest first, and differences that are told of.
+  MOST_VERSIONS = 500
+  MOST_PROPOSED = 500
+  MOST_DIFFERENCES = 200
   # A vocabulary of 20,000 values with aliases and meanings fits.
   MAX_CONVENTION = 16 * 1_048_576
 
@@ -11,7 +15,7 @@ class ConventionsResource < Resource
   end
 
   get "/api/workspaces/:workspace/convention/versions" do
-    json("versions" => workspace.convention_versions.order(version: :desc).limit(500).map(&:as_document))
+    json("versions" => workspace.convention_versions.order(version: :desc).limit(MOST_VERSIONS).map(&:as_document))
   end
 
   get "/api/workspaces/:workspace/convention/versions/:version" do
@@ -143,7 +147,7 @@ class ConventionsResource < Resource
   end
 
   get "/api/workspaces/:workspace/proposed-values" do
-    typed_json("proposed" => workspace.proposed_values.order(id: :desc).limit(500).map(&:as_document))
+    typed_json("proposed" => workspace.proposed_values.order(id: :desc).limit(MOST_PROPOSED).map(&:as_document))
   end
 
   post "/api/workspaces/:workspace/proposed-values" do
@@ -204,7 +208,7 @@ class ConventionsResource < Resource
     raise Problem.new(
       :overtaken,
       overtaken.message,
-      more: {"latest" => overtaken.latest.as_document, "differences" => changes.first(200).map(&:to_h)}
+      more: {"latest" => overtaken.latest.as_document, "differences" => changes.first(MOST_DIFFERENCES).map(&:to_h)}
     )
   end
 

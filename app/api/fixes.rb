@@ -2,6 +2,10 @@
 
 # The work that follows, its lists, and its proof.
 class FixesResource < Resource
+  # What is shown of one fix: findings, checks and rows, the last or the largest.
+  MOST_FINDINGS = 200
+  MOST_CHECKS = 10
+  MOST_ROWS = 20
   FIX_COLUMNS = %w[state weight action value where owner findings sessions conversions revenue].freeze
   # Rows of ads that a screen shows; the file holds all.
   MOST_AD_ROWS = 20
@@ -62,9 +66,9 @@ class FixesResource < Resource
      "ads" => rows.first(MOST_AD_ROWS).map(&:to_h),
      "ad_rows" => rows.size,
      "no_list" => no_list(fix, findings, rows),
-     "findings" => findings.last(200).map { |one| fix_finding(one) },
+     "findings" => findings.last(MOST_FINDINGS).map { |one| fix_finding(one) },
      "corrected" => corrected(findings).size, "can_check" => !fix.proof_scope.nil?,
-     "checks" => fix.sweeps.order(id: :desc).limit(10).map(&:as_document), "rows" => fix_rows(fix)}
+     "checks" => fix.sweeps.order(id: :desc).limit(MOST_CHECKS).map(&:as_document), "rows" => fix_rows(fix)}
   end
 
   def fix_finding(finding)
@@ -80,7 +84,7 @@ class FixesResource < Resource
       *%w[source medium campaign landing referrer].map { |name| "combinations.#{name}" }
     ]
     rows = workspace.traffic_rows.of_root(fix.root)
-    rows.group(*columns).order(Arel.sql("SUM(traffic_rows.sessions) DESC")).limit(20).pluck(
+    rows.group(*columns).order(Arel.sql("SUM(traffic_rows.sessions) DESC")).limit(MOST_ROWS).pluck(
       *columns,
       Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.revenue)")
     )

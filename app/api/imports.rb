@@ -2,6 +2,9 @@
 
 # Files that are read, and what is collected over the network.
 class ImportsResource < Resource
+  # Imports that are listed, the latest first, and pages of one crawl.
+  MOST = 100
+  MOST_PAGES = 1_000
   # Larger files are read by the worker, with progress, so that no request waits for them.
   MAX_UPLOAD = Orvant::Inventory::Table::MAX_BYTES
   AT_ONCE = 1024 * 1024
@@ -56,7 +59,7 @@ class ImportsResource < Resource
   end
 
   get "/api/workspaces/:workspace/imports" do
-    json("imports" => workspace.imports.order(id: :desc).limit(100).map(&:as_document),
+    json("imports" => workspace.imports.order(id: :desc).limit(MOST).map(&:as_document),
       "followed" => workspace.followed_logs.order(:path).map(&:as_document),
       "networks" => workspace.networks.map { |one| one["network"] },
       "dialects" => convention.dialects.map(&:network),
@@ -82,7 +85,7 @@ class ImportsResource < Resource
   end
 
   get "/api/workspaces/:workspace/imports/:id/pages" do
-    json("pages" => one_import.site_pages.order(:id).limit(1_000).map(&:document))
+    json("pages" => one_import.site_pages.order(:id).limit(MOST_PAGES).map(&:document))
   end
 
   get "/api/workspaces/:workspace/imports/:id/difference" do
@@ -106,7 +109,7 @@ class ImportsResource < Resource
 
   # What the person said beside the file.
   def import_options
-    said = %w[network host place owner link_kind dates].to_h { |name| [name, params[name].to_s[0, 200]] }
+    said = %w[network host place owner link_kind dates].to_h { |name| [name, params[name].to_s[0, Orvant::Cut::LINE]] }
       .reject { |_, value| value.empty? }
     known_kind(said["link_kind"])
     params["matching"].to_s.empty? ? said : said.merge("matching" => matching)
@@ -153,13 +156,13 @@ class ImportsResource < Resource
 
   # What a person has said of a file is kept by the name of the source, or of the file.
   def keep_said(header)
-    said = {"source" => params["source"].to_s[0, 200]}.merge(import_options.except("matching"))
+    said = {"source" => params["source"].to_s[0, Orvant::Cut::LINE]}.merge(import_options.except("matching"))
       .reject { |_, value| value.empty? }
     return if header.empty? || (said.empty? && !import_options["matching"])
 
     kept = workspace.column_matchings.find_or_initialize_by(
       kind: import_kind,
-      name: said.fetch("source") { params["filename"].to_s[0, 200] }
+      name: said.fetch("source") { params["filename"].to_s[0, Orvant::Cut::LINE] }
     )
     kept.update!(header: header, said: said, matching: import_options["matching"] || kept.matching || {})
   end
@@ -170,8 +173,8 @@ class ImportsResource < Resource
       import = Import.create!(
         workspace: workspace,
         kind: kind,
-        filename: filename[0, 200],
-        source: source[0, 200],
+        filename: filename[0, Orvant::Cut::LINE],
+        source: source[0, Orvant::Cut::LINE],
         options: options,
         state: "waiting",
         rejected: [],

@@ -2,6 +2,8 @@
 
 # The inventory: listed, filtered, looked at, acted on.
 class LinksResource < Resource
+  # The longest label: it stands beside others in one cell.
+  LONGEST_LABEL = 100
   LINK_SORTS = %w[address host kind place owner spend outcome weight findings_count].to_h { |name| [name, name] }.freeze
   FACETS = %w[kind owner outcome status].freeze
   LINK_COLUMNS = %w[address kind found owner spend outcome looked weight findings labels status].freeze
@@ -40,7 +42,7 @@ class LinksResource < Resource
 
   post "/api/workspaces/:workspace/links/acts" do
     wish = json_body
-    act, value = wish["act"].to_s, wish["value"].to_s.gsub(/[[:cntrl:]]+/, " ").strip[0, 100]
+    act, value = wish["act"].to_s, wish["value"].to_s.gsub(/[[:cntrl:]]+/, " ").strip[0, LONGEST_LABEL]
     unless LinkAct::ACTS.include?(act)
       raise Problem.new(:unusable_input, "An act is one of: #{LinkAct::ACTS.join(", ")}.")
     end

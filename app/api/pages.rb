@@ -48,7 +48,7 @@ class PagesResource < Resource
 
   get "/api/workspaces/:workspace/page.har" do
     visit = last_visits.find_by!(page: params["page"].to_s)
-    recording(visit.recording, "#{visit.page.gsub(/[^\w.-]+/, "_")[0, 80]}.har")
+    recording(visit.recording, "#{visit.page.gsub(/[^\w.-]+/, "_")[0, Orvant::Cut::QUOTE]}.har")
   end
 
   post "/api/workspaces/:workspace/recordings" do

@@ -77,7 +77,7 @@ class RequestContract
   def hold_query(given, known)
     given.each do |name, _|
       unless known.key?(name)
-        wrong("There is no parameter “#{name[0, 60]}” here; there are: #{known.keys.join(", ").then { |names| names.empty? ? "none" : names }}.")
+        wrong("There is no parameter “#{name[0, Orvant::Cut::QUOTE]}” here; there are: #{known.keys.join(", ").then { |names| names.empty? ? "none" : names }}.")
       end
     end
     twice = given.map(&:first).tally.find { |_, count| count > 1 }
@@ -101,11 +101,11 @@ class RequestContract
     wrong("“#{name}” is longer than #{longest} characters.") if text.length > longest
     value = (schema["type"] == "integer") ? whole_number(name, text) : text
     fault = @document.schemer(schema).validate(value).first
-    wrong("#{name} cannot be “#{text[0, 60]}”: #{sentence(fault)}") if fault
+    wrong("#{name} cannot be “#{text[0, Orvant::Cut::QUOTE]}”: #{sentence(fault)}") if fault
   end
 
   def whole_number(name, text)
-    INTEGER.match?(text) ? text.to_i : wrong("“#{name}” is a whole number, and “#{text[0, 60]}” is none.")
+    INTEGER.match?(text) ? text.to_i : wrong("“#{name}” is a whole number, and “#{text[0, Orvant::Cut::QUOTE]}” is none.")
   end
 
   def body(env, operation)

@@ -92,7 +92,7 @@ class Resource < Sinatra::Base
   def workspace
     @workspace ||= Workspace.find_by(name: params["workspace"])
       &.then { |one| one if who.role_in(one) } || raise(Problem.new(:not_found,
-        "There is no workspace “#{params["workspace"].to_s[0, 80]}”."))
+        "There is no workspace “#{params["workspace"].to_s[0, Orvant::Cut::QUOTE]}”."))
   end
 
   def reads_only? = !params["workspace"].nil? && who.role_in(workspace) == "reader"

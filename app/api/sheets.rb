@@ -2,6 +2,9 @@
 
 # Build sheets, templates, and the judging of rows as they are typed.
 class SheetsResource < Resource
+  # Links of late whose names are offered, and places of one request.
+  MOST_OFFERED = 5_000
+  MOST_PLACES = 500
   MAX_SHEET = 8 * 1_048_576
 
   get "/api/workspaces/:workspace/sheets" do
@@ -58,7 +61,7 @@ class SheetsResource < Resource
 
   get "/api/workspaces/:workspace/build/places" do
     rules = convention
-    used = workspace.links.swept.order(id: :desc).limit(5_000).pluck(:address).flat_map do |text|
+    used = workspace.links.swept.order(id: :desc).limit(MOST_OFFERED).pluck(:address).flat_map do |text|
       rules.values_in(Orvant::Address.new(text)).slice("campaign", "content").to_a
     end
     values = rules.roles.to_h { |role| [role.name, role.vocabulary.values.first(2_000)] }
@@ -201,7 +204,7 @@ class SheetsResource < Resource
   end
 
   def places_of(list)
-    list.to_a.first(500).map do |one|
+    list.to_a.first(MOST_PLACES).map do |one|
       Orvant::Build::FanOut::Place.new(
         kind: line(one["kind"], 40),
         source: line(one["source"]),

@@ -4,6 +4,10 @@ require "rqrcode"
 
 # Signposts, their codes, and who passed.
 class SignpostsResource < Resource
+  # Passes that one export holds; the last of one signpost that are shown, and the referrers they came from.
+  MOST_PASSES = 500_000
+  MOST_LAST = 100
+  MOST_REFERRERS = 20
   QR_SIZE = 600
 
   get "/api/workspaces/:workspace/signposts" do
@@ -33,7 +37,7 @@ class SignpostsResource < Resource
   get "/api/workspaces/:workspace/signposts/passes.csv" do
     PassReader.new.call
     passes = SignpostPass.joins(:signpost).where(signposts: {workspace_id: workspace.id})
-    rows = passes.order(:at).limit(500_000).includes(:signpost).lazy.map do |pass|
+    rows = passes.order(:at).limit(MOST_PASSES).includes(:signpost).lazy.map do |pass|
       [
         pass.signpost.address,
         pass.at.iso8601,
@@ -153,8 +157,8 @@ class SignpostsResource < Resource
         {"day" => day, "passes" => count}
       },
       "by_device" => one.passes.where(bot: false).group(:device).sum(:times),
-      "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("SUM(times) DESC")).limit(20).sum(:times),
-      "last" => one.passes.where(times: 1).order(at: :desc, id: :desc).limit(100)
+      "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("SUM(times) DESC")).limit(MOST_REFERRERS).sum(:times),
+      "last" => one.passes.where(times: 1).order(at: :desc, id: :desc).limit(MOST_LAST)
         .map { |pass|
           {
             "at" => pass.at.iso8601,

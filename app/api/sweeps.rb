@@ -2,14 +2,19 @@
 
 # Sweeps: begun, stopped, resumed and compared.
 class SweepsResource < Resource
+  # The latest that are listed.
+  MOST = 50
+  # As how many visitors links may be followed.
+  VISITORS = (1..4)
+
   get "/api/workspaces/:workspace/sweeps" do
-    json("sweeps" => workspace.sweeps.order(id: :desc).limit(50).map(&:as_document))
+    json("sweeps" => workspace.sweeps.order(id: :desc).limit(MOST).map(&:as_document))
   end
 
   get "/api/workspaces/:workspace/sweeps/reach" do
     json(SweepReach.new(
       workspace,
-      visitors: params.fetch("visitors", 1).to_i.clamp(1, 4),
+      visitors: params.fetch("visitors", 1).to_i.clamp(VISITORS),
       paused: params["paused"] == "1"
     ).document)
   end

@@ -2,8 +2,11 @@
 
 # Findings that may stand for a while.
 class WaiversResource < Resource
+  # The latest that are listed.
+  MOST = 1_000
+
   get "/api/workspaces/:workspace/waivers" do
-    json("waivers" => workspace.waivers.order(id: :desc).limit(1_000).map(&:as_document))
+    json("waivers" => workspace.waivers.order(id: :desc).limit(MOST).map(&:as_document))
   end
 
   post "/api/workspaces/:workspace/findings/:id/waive" do

@@ -435,7 +435,7 @@ class CommandLine < Thor
     def matching
       options[:matching] ? JSON.parse(read(options[:matching])) : {}
     rescue JSON::ParserError => error
-      unusable("The matching is no valid JSON: #{error.message[0, 120]}")
+      unusable("The matching is no valid JSON: #{error.message[0, Orvant::Cut::FAILURE]}")
     end
 
     # Goals may stand alone, or be a part of the settings.
@@ -461,7 +461,7 @@ class CommandLine < Thor
     def trail_of(line)
       Orvant::Trail.from_h(JSON.parse(line)) unless line.strip.empty?
     rescue JSON::ParserError, KeyError, NoMethodError, ArgumentError, TypeError
-      unusable("#{options[:trails]} holds a line that is no trail: #{line[0, 60].scrub}")
+      unusable("#{options[:trails]} holds a line that is no trail: #{line[0, Orvant::Cut::QUOTE].scrub}")
     end
 
     def read(path, most = nil)
@@ -488,7 +488,7 @@ class CommandLine < Thor
     def json_of(file)
       JSON.parse(read(file))
     rescue JSON::ParserError => error
-      unusable("#{file} is no valid JSON: #{error.message[0, 120]}")
+      unusable("#{file} is no valid JSON: #{error.message[0, Orvant::Cut::FAILURE]}")
     end
 
     def print_watched(document)

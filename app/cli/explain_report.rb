@@ -5,6 +5,8 @@ require "orvant"
 
 # Session rows with their channels and causes, in the three forms of `bin/orvant explain`.
 class ExplainReport
+  # Texts that are remembered as they are shown.
+  MOST_MASKED = 50_000
   COLUMNS = [
     "line",
     "date",
@@ -35,7 +37,7 @@ class ExplainReport
     @sessions = Hash.new(0)
     @causes = Hash.new(0)
     @unexplained = 0
-    @masked = {}
+    @masked = Orvant::Memory.new(MOST_MASKED)
   end
 
   # @yieldparam line [String] of the output
@@ -118,7 +120,6 @@ class ExplainReport
   def fix(main) = main.remedy&.action || main.place["roots"].first.to_s
 
   def masked(text)
-    @masked.clear if @masked.size > 50_000
-    @masked[text] ||= @personal.mask(text)
+    @masked.fetch(text) { @personal.mask(text) }
   end
 end

@@ -72,7 +72,7 @@ class Remote
       end
     end
   rescue SystemCallError, SocketError, IOError, Timeout::Error, OpenSSL::SSL::SSLError => error
-    raise Orvant::Error, "#{@base} cannot be reached: #{error.message[0, 120]}."
+    raise Orvant::Error, "#{@base} cannot be reached: #{error.message[0, Orvant::Cut::FAILURE]}."
   end
 
   def said(response)

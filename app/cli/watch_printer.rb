@@ -122,7 +122,7 @@ class WatchPrinter
     @kept = @kept.to_i + 1
     FileUtils.mkdir_p(@har)
     File.write(
-      File.join(@har, format("%03d-%s.har", @kept, name.gsub(/[^\w.-]+/, "_")[0, 80])),
+      File.join(@har, format("%03d-%s.har", @kept, name.gsub(/[^\w.-]+/, "_")[0, Orvant::Cut::QUOTE])),
       JSON.generate(har)
     )
   end

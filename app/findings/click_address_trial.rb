@@ -12,7 +12,7 @@ class ClickAddressTrial
   # @return [Hash{String => Object}] the click address by level, and what the dialect offers
   # @raise [Orvant::Error::UnusableDocument] where the network has no dialect
   def call(wish)
-    dialect = @convention.dialect(wish["network"]) or raise Orvant::Error::UnusableDocument, "There is no dialect for “#{wish["network"].to_s[0, 60]}”."
+    dialect = @convention.dialect(wish["network"]) or raise Orvant::Error::UnusableDocument, "There is no dialect for “#{wish["network"].to_s[0, Orvant::Cut::QUOTE]}”."
     click = Orvant::Inventory::ClickAddress.new(
       levels(wish),
       dialect,

@@ -2,6 +2,9 @@
 
 # What a link was built with, what of it lands, and what the tags of the page on which it lands read there.
 class LinkReading
+  # The latest visits of its page that are looked through.
+  MOST_VISITS = 20
+
   # @param trail [LinkTrail] the last of the link
   # @param workspace [Workspace]
   def initialize(trail, workspace)
@@ -28,7 +31,7 @@ class LinkReading
 
   # The values of a link on its page are seen only where the page was opened with them.
   def visit
-    @visit ||= @workspace.page_visits.where(page: @trail.landing_page).order(id: :desc).limit(20)
+    @visit ||= @workspace.page_visits.where(page: @trail.landing_page).order(id: :desc).limit(MOST_VISITS)
       .find { |one| one.visit["address"] == @trail.final_address && one.visit["reason"].nil? }
   end
 

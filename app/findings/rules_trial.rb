@@ -52,7 +52,7 @@ class RulesTrial
   end
 
   def click(network, pattern)
-    dialect = @convention.dialects.find { |one| one.network == network } or raise Orvant::Error, "There is no network “#{network[0, 60]}” in these rules."
+    dialect = @convention.dialects.find { |one| one.network == network } or raise Orvant::Error, "There is no network “#{network[0, Orvant::Cut::QUOTE]}” in these rules."
     landing = "http://#{@convention.own_hosts.names.first.to_s.delete_prefix("*.")}/"
     level = Orvant::Inventory::Level.new(name: "ad", landing: landing, pattern: pattern, tail: "")
     Orvant::Inventory::ClickAddress.new([level], dialect).to_h

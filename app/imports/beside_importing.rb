@@ -72,7 +72,7 @@ class BesideImporting < Importing
       "SHA256",
       "#{Secret.salt}-#{@workspace.id}",
       row.visitor
-    )[0, 32]}
+    )[0, Orvant::Cut::DIGEST]}
   end
 
   def afterwards = nil

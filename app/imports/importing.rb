@@ -7,6 +7,8 @@ require "digest"
 class Importing
   BATCH = 400
   MOST_CHANGES = 2_000
+  # Rows that a preview shows.
+  SAMPLE = 20
 
   class << self
     # @param kind [String] `traffic`, `logs`, one of BesideImporting::KINDS, or a kind of Inventory::Source
@@ -29,9 +31,9 @@ class Importing
   # @raise [Orvant::Error::UnusableTable] where nothing can be read; nothing is kept then
   def initialize(workspace, bytes, filename:, kind: usual_kind, source: "", options: {}, import: nil)
     @workspace = workspace
-    @filename = filename.to_s.gsub(/[[:cntrl:]]/, "")[0, 200]
+    @filename = filename.to_s.gsub(/[[:cntrl:]]/, "")[0, Orvant::Cut::LINE]
     @kind = kind
-    @source = source.to_s.strip[0, 200]
+    @source = source.to_s.strip[0, Orvant::Cut::LINE]
     @options = options.transform_keys(&:to_sym)
     @import = import
     @read = bytes.is_a?(Orvant::Inventory::Collected) ? bytes : reading(bytes)
@@ -51,7 +53,7 @@ class Importing
      "already" => identities.uniq.size - new_ones.size,
      "apart" => @read.apart.map(&:to_h),
      "changes" => changes,
-     "sample" => items.first(20).map { |item| sample(item) }, "rejected" => rejected}
+     "sample" => items.first(SAMPLE).map { |item| sample(item) }, "rejected" => rejected}
   end
 
   # @return [Array<String>] the names of the file's columns

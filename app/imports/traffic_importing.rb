@@ -9,7 +9,8 @@ class TrafficImporting < Importing
   # Kinds of import that bring session rows.
   KINDS = %w[traffic logs].freeze
   COLUMNS = [:workspace_id, :import_id, :combination_id, :date, *MEASURES].freeze
-  # Combinations whose ids are remembered.
+  # Combinations that are added in one statement, and whose ids are remembered.
+  NUMBERED = 500
   REMEMBERED = 300_000
 
   # @return [Hash{String => Object}] what an import would do
@@ -19,7 +20,7 @@ class TrafficImporting < Importing
     @read.each do |combination, day, measures, line|
       sums[[combination, day]] = (sums[[combination, day]] || [0] * rows.size).zip(measures).map(&:sum)
       days[day] = true
-      sample << Orvant::Traffic::Row.of(combination, day, measures, line: line) if sample.size < 20
+      sample << Orvant::Traffic::Row.of(combination, day, measures, line: line) if sample.size < SAMPLE
     end
     before = stored_on(days.keys)
     same = sums.count { |(combination, day), _| before.key?([combination.digest, day]) }
@@ -142,7 +143,7 @@ class TrafficImporting < Importing
   # Tens of thousands stand in one file: they are written in few statements.
   def add(combinations)
     connection = Combination.connection
-    combinations.each_slice(500) do |some|
+    combinations.each_slice(NUMBERED) do |some|
       rows = some.map do |one|
         "(#{@workspace.id},#{Combination.columns_of(one).values.map { |value| connection.quote(value.is_a?(Hash) ? JSON.generate(value) : value) }.join(",")})"
       end

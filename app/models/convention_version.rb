@@ -41,15 +41,11 @@ class ConventionVersion < ActiveRecord::Base
   end
 
   # Versions never change, and every request asks for one: so many are kept as read.
-  READ = Concurrent::Map.new
-  MOST_READ = 50
+  READ = Orvant::Memory.new(50)
 
   # @return [Orvant::Convention] the same object for the same version, as threads may share it
   def convention
-    @convention ||= begin
-      READ.clear if READ.size > MOST_READ
-      READ.compute_if_absent([id, created_at, document.hash]) { Orvant::Convention.new(document) }
-    end
+    @convention ||= READ.fetch([id, created_at, document.hash]) { Orvant::Convention.new(document) }
   end
 
   # @return [Hash{String => Object}] without the document

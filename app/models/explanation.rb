@@ -3,6 +3,9 @@
 # Why sessions got their channel: the main cause and the channel they belong to, all causes, the links that
 # these name, and the roots of the fixes that win the sessions back. All that is explained alike shares one.
 class Explanation < ActiveRecord::Base
+  # So many are taken away in one statement.
+  BATCH = 500
+
   # The root of a fix that an explanation names.
   class Root < ActiveRecord::Base
     self.table_name = "explanation_roots"
@@ -25,7 +28,7 @@ class Explanation < ActiveRecord::Base
     # @return [Integer] the id of the one that says just this
     def id_of(workspace, said, known)
       told = said.values_at(:causes, :roots, :cause, :rightful_channel)
-      digest = Digest::SHA256.hexdigest(told.to_json)[0, 32]
+      digest = Digest::SHA256.hexdigest(told.to_json)[0, Orvant::Cut::DIGEST]
       known[digest] ||= keep(said, workspace_id: workspace.id, digest: digest)
     end
 
@@ -42,7 +45,7 @@ class Explanation < ActiveRecord::Base
       used = workspace.combinations.where.not(explanation_id: nil).distinct
         .pluck(:explanation_id) + workspace.traffic_rows.where.not(explanation_id: nil).distinct
           .pluck(:explanation_id)
-      (workspace.explanations.pluck(:id) - used).each_slice(500) { |ids| where(id: ids).delete_all }
+      (workspace.explanations.pluck(:id) - used).each_slice(BATCH) { |ids| where(id: ids).delete_all }
     end
 
     private

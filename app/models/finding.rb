@@ -56,7 +56,7 @@ class Finding < ActiveRecord::Base
   end
 
   # @return [String] what it says in detail: another value is another finding
-  def detail = Digest::SHA256.hexdigest([parameter, root, *evidence].join("\n"))[0, 32]
+  def detail = Digest::SHA256.hexdigest([parameter, root, *evidence].join("\n"))[0, Orvant::Cut::DIGEST]
 
   # @return [Orvant::Fix::Entry]
   def entry

@@ -2,6 +2,9 @@
 
 # A landing address that was followed with parameters on it, and those that it lost.
 class FollowedLanding < ActiveRecord::Base
+  # Addresses that are looked for in one statement.
+  BATCH = 500
+
   belongs_to :workspace
 
   # @param workspace [Workspace]
@@ -28,7 +31,7 @@ class FollowedLanding < ActiveRecord::Base
   # @return [Hash{String => Orvant::Build::Landing}] by normal form: what is known of their landing addresses
   def self.of(workspace, rows)
     forms = rows.filter_map { |row| form(row.landing) }.uniq
-    forms.each_slice(500).flat_map { |some| workspace.followed_landings.where(normal_form: some).to_a }
+    forms.each_slice(BATCH).flat_map { |some| workspace.followed_landings.where(normal_form: some).to_a }
       .to_h { |one| [one.normal_form, Orvant::Build::Landing.new(lost: one.lost, offer: one.offer)] }
   end
 

@@ -18,7 +18,7 @@ class Heartbeat < ActiveRecord::Base
           sleep EVERY
           ActiveRecord::Base.connection_pool.with_connection { beat(worker) }
         rescue ActiveRecord::ActiveRecordError => error
-          warn "The worker could not tell that it lives: #{error.message[0, 200]}"
+          warn "The worker could not tell that it lives: #{error.message[0, Orvant::Cut::FAILURE]}"
         end
       end
     end

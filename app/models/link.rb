@@ -3,6 +3,8 @@
 # One address as a visitor would click it. Some facts of its sightings and last sweep are repeated here, so
 # that a long list can be filtered and sorted by an index.
 class Link < ActiveRecord::Base
+  # Links that are changed in one statement.
+  BATCH = 1_000
   WEIGHTS = {"" => 0, "untidy" => 1, "skews" => 2, "breaks" => 3}.freeze
 
   belongs_to :workspace
@@ -30,7 +32,7 @@ class Link < ActiveRecord::Base
   #
   # @param ids [Array<Integer>]
   def self.refresh_provenance(ids)
-    ids.each_slice(1_000) do |some|
+    ids.each_slice(BATCH) do |some|
       connection.execute(sanitize_sql([<<~SQL, some]))
         UPDATE links SET kind = first.kind, place = first.place, owner = COALESCE(NULLIF(links.assigned_owner, ''), first.owner), spend = sums.spend,
           status = CASE WHEN sums.live = 0 THEN 'paused' ELSE '' END

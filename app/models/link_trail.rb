@@ -41,7 +41,7 @@ class LinkTrail < ActiveRecord::Base
       trail.status,
       *trail.hops.flat_map { |hop| [hop.address, hop.how] },
       trail.final_address
-    ].join("\n"))[0, 32]
+    ].join("\n"))[0, Orvant::Cut::DIGEST]
   end
 
   # @return [Orvant::Trail]

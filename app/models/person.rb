@@ -16,7 +16,7 @@ class Person < ActiveRecord::Base
     # @raise [Orvant::Error]
     def mail(text)
       unless MAIL.match?(text.to_s.strip) && !text.match?(/[[:cntrl:]]/)
-        raise Orvant::Error, "“#{text.to_s.gsub(/[[:cntrl:]]+/, " ")[0, 80]}” is no mail address."
+        raise Orvant::Error, "“#{text.to_s.gsub(/[[:cntrl:]]+/, " ")[0, Orvant::Cut::QUOTE]}” is no mail address."
       end
 
       text.strip.downcase

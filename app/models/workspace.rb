@@ -5,6 +5,9 @@ class Workspace < ActiveRecord::Base
   # Raised where rules are needed and none have been saved yet.
   class NoConvention < StandardError; end
 
+  # The longest name of a tag.
+  LONGEST_TAG = 40
+
   has_many :convention_versions
   has_many :rehearsal_scripts
   has_many :links
@@ -140,7 +143,7 @@ class Workspace < ActiveRecord::Base
 
   # What its requests hold is as an example lets one think, until somebody says better.
   def beginning_of_signature(name, wire, draft)
-    {"tag" => name.downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A[^a-z]+|-+\z/, "")[0, 40],
+    {"tag" => name.downcase.gsub(/[^a-z0-9]+/, "-").gsub(/\A[^a-z]+|-+\z/, "")[0, LONGEST_TAG],
      "name" => name,
      "purpose" => "other",
      "markup" => [],

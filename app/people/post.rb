@@ -20,7 +20,7 @@ module Post
         .tap { |mail| mail.delivery_method(:smtp, server) }.deliver!
       true
     rescue SystemCallError, IOError, Timeout::Error, Net::ProtocolError, OpenSSL::SSL::SSLError => error
-      warn "The mail server did not take a message: #{error.class}: #{error.message[0, 200]}"
+      warn "The mail server did not take a message: #{error.class}: #{error.message[0, Orvant::Cut::FAILURE]}"
       false
     end
 

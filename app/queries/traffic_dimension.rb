@@ -59,7 +59,7 @@ class TrafficDimension
     role, @part = name.split(".", 2)
     @role = convention.role(role) if @part
     unless USUAL.include?(name) || own? || @role&.segment_names&.include?(@part)
-      raise Orvant::Error, "There is no dimension “#{name[0, 60]}”; there are: #{USUAL.join(", ")}."
+      raise Orvant::Error, "There is no dimension “#{name[0, Orvant::Cut::QUOTE]}”; there are: #{USUAL.join(", ")}."
     end
   end
 

@@ -3,6 +3,8 @@
 # Orders with the visits before them, and where credit moves between the first, the last and the last that was
 # not direct. No model is called right.
 class TrafficOrders
+  # Visitors whose touches are read in one statement.
+  BATCH = 500
   MOST = 500
   DIRECT = Orvant::Convention::ChannelRules::DIRECT
   # Days and touches that are told apart; what is more stands in the last.
@@ -86,7 +88,7 @@ class TrafficOrders
 
   def ways_of(orders)
     visitors = orders.map(&:visitor).uniq - [""]
-    touches = visitors.each_slice(500).flat_map { |some|
+    touches = visitors.each_slice(BATCH).flat_map { |some|
       @workspace.touches.where(visitor: some).order(:at, :id)
         .pluck(:visitor, :at, *Touch::FIELDS)
     }.group_by(&:first)

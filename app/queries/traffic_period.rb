@@ -18,7 +18,7 @@ module TrafficPeriod
   def self.day(text)
     Date.iso8601(text) unless text.to_s.empty?
   rescue ArgumentError
-    raise Orvant::Error, "“#{text[0, 40]}” is no day; write it as 2026-11-25."
+    raise Orvant::Error, "“#{text[0, Orvant::Cut::WORD]}” is no day; write it as 2026-11-25."
   end
   private_class_method :day
 end

@@ -78,7 +78,7 @@ class TrafficSeries
   def proofs(span)
     @workspace.fixes.where(state: "proven")
       .select { |fix| span.cover?(proven_at(fix)) }
-      .map { |fix| mark(proven_at(fix), "fix", "Proven: #{fix.action}"[0, 200]) }
+      .map { |fix| mark(proven_at(fix), "fix", "Proven: #{fix.action}"[0, Orvant::Cut::LINE]) }
   end
 
   def proven_at(fix) = fix.proof.to_h["at"]&.then { |text| Time.iso8601(text) } || fix.updated_at
@@ -90,7 +90,7 @@ class TrafficSeries
         mark(
           one.created_at,
           "convention",
-          "Convention, version #{one.version}#{": #{one.note}" unless one.note.empty?}"[0, 200]
+          "Convention, version #{one.version}#{": #{one.note}" unless one.note.empty?}"[0, Orvant::Cut::LINE]
         )
       }
   end
@@ -99,6 +99,6 @@ class TrafficSeries
     @workspace.sightings.where(kind: "message", since: span).distinct
       .pluck(:since, :place)
       .map { |day, place| [day, place[/\A[^·]+/].to_s.strip] }.uniq.first(MOST_MARKS)
-      .map { |day, place| mark(day, "sending", "Sent: #{place}"[0, 200]) }
+      .map { |day, place| mark(day, "sending", "Sent: #{place}"[0, Orvant::Cut::LINE]) }
   end
 end

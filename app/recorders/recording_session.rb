@@ -89,7 +89,7 @@ class RecordingSession
     end
   rescue Ferrum::Error => error
     raise Orvant::Error::Unreachable,
-      "The page cannot be worked on any more: #{error.message[0, 160]} Begin again; your steps are kept."
+      "The page cannot be worked on any more: #{error.message[0, Orvant::Cut::FAILURE]} Begin again; your steps are kept."
   end
 
   def postpone

@@ -123,20 +123,20 @@ class Backup
       end
     # The library trips over some damage.
     rescue Zip::Error, Zlib::Error, SystemCallError, IOError, NoMethodError, ArgumentError => error
-      raise Orvant::Error, "#{file} cannot be read as a backup: #{error.message[0, 200]}"
+      raise Orvant::Error, "#{file} cannot be read as a backup: #{error.message[0, Orvant::Cut::FAILURE]}"
     end
 
     def take(entry, folder, file)
       name = entry.name
       unless [DATABASE, *BESIDE].include?(name[%r{\A[^/]+}]) && !name.include?("..") && !name.include?("\0")
-        raise Orvant::Error, "#{file} is no backup of Orvant: “#{name[0, 100]}” has no place in one."
+        raise Orvant::Error, "#{file} is no backup of Orvant: “#{name[0, Orvant::Cut::QUOTE]}” has no place in one."
       end
 
       path = File.join(folder, name)
       FileUtils.mkdir_p(File.dirname(path), mode: 0o700)
       entry.get_input_stream { |from| File.open(path, "wb", 0o600) { |to| IO.copy_stream(from, to) } }
       unless File.size(path) == entry.size
-        raise Orvant::Error, "#{file} is damaged: “#{name[0, 100]}” is cut off."
+        raise Orvant::Error, "#{file} is damaged: “#{name[0, Orvant::Cut::QUOTE]}” is cut off."
       end
     end
 
@@ -144,10 +144,10 @@ class Backup
       found = SQLite3::Database.new(database, readonly: true)
         .then { |one| one.execute("PRAGMA quick_check").flatten.tap { one.close } }
       unless found == ["ok"]
-        raise Orvant::Error, "The database in the backup is damaged: #{found.first.to_s[0, 200]}"
+        raise Orvant::Error, "The database in the backup is damaged: #{found.first.to_s[0, Orvant::Cut::FAILURE]}"
       end
     rescue SQLite3::Exception => error
-      raise Orvant::Error, "The database in the backup is damaged: #{error.message[0, 200]}"
+      raise Orvant::Error, "The database in the backup is damaged: #{error.message[0, Orvant::Cut::FAILURE]}"
     end
 
     def exchange(fresh)

@@ -18,6 +18,6 @@ module NoRoom
     # @param error [Exception]
     # @param what [String] was broken off by it
     # @return [String] for people
-    def sentence(error, what) = behind?(error) ? SENTENCE : "#{what} was broken off: #{error.message[0, 200]}"
+    def sentence(error, what) = behind?(error) ? SENTENCE : "#{what} was broken off: #{error.message[0, Orvant::Cut::FAILURE]}"
   end
 end

@@ -71,7 +71,7 @@ class RedirectServer
   end
 
   def lost(env, post)
-    path = CGI.escapeHTML(env["PATH_INFO"].to_s.scrub("")[0, 100])
+    path = CGI.escapeHTML(env["PATH_INFO"].to_s.scrub("")[0, Orvant::Cut::QUOTE])
     words =
       if post
         "The signpost #{path} has ended: it leads nowhere any more."

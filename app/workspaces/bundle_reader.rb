@@ -54,7 +54,7 @@ class BundleReader
       "This is no bundle of a workspace, or it is damaged: write it anew under Settings, Take everything out."
   rescue ActiveRecord::ActiveRecordError => error
     forget_pictures
-    raise Orvant::Error, "A row of the bundle cannot be kept: #{error.message[0, 160]}."
+    raise Orvant::Error, "A row of the bundle cannot be kept: #{error.message[0, Orvant::Cut::FAILURE]}."
   end
 
   private
@@ -66,7 +66,7 @@ class BundleReader
     strange = names.find do |name|
       name != Bundle::HEAD && Bundle.parts.none? { |part| part.file == name } && !Bundle::PICTURE.match?(name)
     end
-    raise Orvant::Error, "“#{strange[0, 80]}” is no part of a bundle." if strange
+    raise Orvant::Error, "“#{strange[0, Orvant::Cut::QUOTE]}” is no part of a bundle." if strange
     unless names.include?(Bundle::HEAD)
       raise Orvant::Error, "The archive lacks #{Bundle::HEAD}: it is no bundle of a workspace."
     end
@@ -91,7 +91,7 @@ class BundleReader
     head = json(Bundle::HEAD)
     unless head["format"] == Bundle::FORMAT
       raise Orvant::Error,
-        "The bundle is of format #{head["format"].inspect[0, 20]}; this Orvant reads #{Bundle::FORMAT}."
+        "The bundle is of format #{head["format"].inspect[0, Orvant::Cut::WORD]}; this Orvant reads #{Bundle::FORMAT}."
     end
 
     @workspace = Workspace.create!(
@@ -141,7 +141,7 @@ class BundleReader
     connection = part.model.connection
     connection.reset_pk_sequence!(part.model.table_name) if connection.respond_to?(:reset_pk_sequence!)
   rescue CSV::MalformedCSVError => error
-    fail_at(error.message[0, 120])
+    fail_at(error.message[0, Orvant::Cut::FAILURE])
   end
 
   def part_rows(part)
@@ -186,7 +186,7 @@ class BundleReader
 
     read = part.model.type_for_attribute(column).cast(value)
     if read.nil? || (read.is_a?(String) && !read.valid_encoding?)
-      fail_at("#{column} cannot be “#{value.to_s.scrub[0, 40]}”")
+      fail_at("#{column} cannot be “#{value.to_s.scrub[0, Orvant::Cut::WORD]}”")
     else
       read
     end
@@ -197,7 +197,7 @@ class BundleReader
   def hold(part, facts)
     KNOWN.each do |(model, column), values|
       if model == part.model && facts.key?(column) && !values.include?(facts[column])
-        fail_at("#{column} cannot be “#{facts[column].to_s[0, 40]}”")
+        fail_at("#{column} cannot be “#{facts[column].to_s[0, Orvant::Cut::WORD]}”")
       end
     end
     case part.model.name
@@ -215,7 +215,7 @@ class BundleReader
     facts["normal_path"] = Orvant::Signpost.normal(facts["path"].to_s)
     Orvant::Address.parse(facts["target"].to_s)
     unless Orvant::Signpost::PATH.match?(facts["path"].to_s)
-      fail_at("“#{facts["path"].to_s[0, 60]}” is no path of a signpost")
+      fail_at("“#{facts["path"].to_s[0, Orvant::Cut::QUOTE]}” is no path of a signpost")
     end
     return unless Signpost.exists?(host: facts["host"], normal_path: facts["normal_path"])
 

@@ -2,6 +2,8 @@
 
 # Makes a workspace: a name, its hosts, and a plain convention to begin with.
 class Founding
+  # The longest name in addresses.
+  LONGEST_NAME = 60
   PLAIN = JSON.parse(File.read(File.expand_path("plain_convention.json", __dir__))).freeze
   CURRENCY = /\A[A-Z]{3}\z/
 
@@ -60,7 +62,7 @@ class Founding
   def self.currency(text)
     return text if CURRENCY.match?(text)
 
-    raise Orvant::Error, "“#{text[0, 20]}” is no currency: three letters, such as EUR."
+    raise Orvant::Error, "“#{text[0, Orvant::Cut::WORD]}” is no currency: three letters, such as EUR."
   end
 
   # Every host may be written as people do: with letters of any script, with a star before it for all below
@@ -81,7 +83,7 @@ class Founding
   # @return [String]
   def self.name(title)
     plain = ActiveSupport::Inflector.transliterate(title).downcase
-      .gsub(/[^a-z0-9]+/, "-").gsub(/\A-|-\z/, "")[0, 60]
+      .gsub(/[^a-z0-9]+/, "-").gsub(/\A-|-\z/, "")[0, LONGEST_NAME]
     plain = "workspace" if plain.empty?
     [plain, *(2..200).map { |number| "#{plain}-#{number}" }].find { |one| !Workspace.exists?(name: one) } ||
       "#{plain}-#{SecureRandom.hex(4)}"

@@ -37,7 +37,7 @@ class Preferences
   def changed(wish)
     BOUNDS.each { |name, range| within(name, wish[name], range) if wish.key?(name) }
     unless known_zone?(wish.fetch("time_zone", ""))
-      raise Orvant::Error, "“#{wish["time_zone"][0, 60]}” is no time zone; write it as Europe/Berlin."
+      raise Orvant::Error, "“#{wish["time_zone"][0, Orvant::Cut::QUOTE]}” is no time zone; write it as Europe/Berlin."
     end
     unless CONTACT.match?(wish.fetch("contact", ""))
       raise Orvant::Error,
@@ -66,8 +66,8 @@ class Preferences
   # What the machine's environment says comes before the usual, and a workspace's own word before that.
   def usual
     USUAL.merge(
-      "per_host" => Settings["ORVANT_PER_HOST"].to_i.clamp(1, 64),
-      "pause" => Settings["ORVANT_PAUSE"].to_f.clamp(0, 60)
+      "per_host" => Settings["ORVANT_PER_HOST"].to_i.clamp(BOUNDS["per_host"]),
+      "pause" => Settings["ORVANT_PAUSE"].to_f.clamp(BOUNDS["pause"])
     )
   end
 

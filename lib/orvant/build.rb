@@ -18,7 +18,7 @@ module Orvant
       def row(document)
         values =
           if document["values"].is_a?(Hash)
-            document["values"].to_h { |role, text| [role.to_s, text.to_s.strip[0, 1_000]] }
+            document["values"].to_h { |role, text| [role.to_s, text.to_s.strip[0, Cut::TYPED]] }
           else
             {}
           end
@@ -26,7 +26,7 @@ module Orvant
           kind: document["kind"].to_s,
           values: values.reject { |_, text| text.empty? },
           network: document["network"].to_s.then { |name| name.empty? ? nil : name },
-          exception: document["exception"].to_s.strip[0, 500])
+          exception: document["exception"].to_s.strip[0, Cut::CELL])
       end
 
       # @param row [Row]

@@ -29,13 +29,13 @@ module Orvant
       def parse(text, schema)
         JSON.parse(text.dup.force_encoding(Encoding::UTF_8).delete_prefix("\uFEFF"), max_nesting: 40)
       rescue JSON::ParserError, ArgumentError => error
-        raise Error::UnusableDocument, "The #{schema} is no valid JSON: #{error.message.scrub[0, 160]}"
+        raise Error::UnusableDocument, "The #{schema} is no valid JSON: #{error.message.scrub[0, Cut::FAILURE]}"
       end
 
       def sentence(schema, fault, data)
         path = fault["data_pointer"].empty? ? "its top level" : fault["data_pointer"]
         words = PlaceInWords.of(fault["data_pointer"], data)
-        "The #{schema} does not fit its schema at #{path}#{", #{words}" if words}: #{fault["error"].scrub[0, 200]}."
+        "The #{schema} does not fit its schema at #{path}#{", #{words}" if words}: #{fault["error"].scrub[0, Cut::FAILURE]}."
       end
 
       def schemer(name)

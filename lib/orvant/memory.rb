@@ -5,9 +5,13 @@ module Orvant
   # less than to know which is oldest.
   class Memory
     # @param most [Integer] how many answers it holds
-    def initialize(most)
+    # @return [Memory] in which only the very same object is the same thing
+    def self.of_objects(most) = new(most, {}.compare_by_identity)
+
+    # @param most [Integer] how many answers it holds
+    def initialize(most, answers = {})
       @most = most
-      @answers = {}
+      @answers = answers
     end
 
     # @param thing [Object] a key, by equality

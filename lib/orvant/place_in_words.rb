@@ -60,7 +60,7 @@ module Orvant
           inner.is_a?(Array) ? inner[part.to_i] : (inner[part] if inner.is_a?(Hash))
         end
         name = item.is_a?(Hash) && item.values_at("role", "channel", "network", "name").grep(String).first
-        name ? " (“#{name[0, 40]}”)" : ""
+        name ? " (“#{name[0, Cut::WORD]}”)" : ""
       end
     end
   end

@@ -165,7 +165,7 @@ module Orvant
     end
 
     def reason(document)
-      "#{document.address.raw[0, 200]} answered #{document.status}." if document.status >= 400
+      "#{document.address.raw[0, Cut::LINE]} answered #{document.status}." if document.status >= 400
     end
 
     # Cached answers have no status of their own; what has none was not answered at all.

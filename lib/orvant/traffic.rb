@@ -40,7 +40,7 @@ module Orvant
       def digest
         @digest ||= begin
           values = [*to_a.first(DIMENSIONS.size), *own.to_h.sort.flatten]
-          Digest::SHA256.hexdigest(values.join("\u0000"))[0, 32]
+          Digest::SHA256.hexdigest(values.join("\u0000"))[0, Cut::DIGEST]
         end
       end
 

@@ -80,7 +80,7 @@ RSpec.describe Orvant::Browser::Seal do
         address: address(text),
         headers: how.include?("socket") ? {"upgrade" => "WebSocket"} : {},
         purpose: (purpose unless purpose == "unsaid"),
-        place: how.include?("window") ? "window" : "page",
+        context: how.include?("window") ? "window" : "page",
         form: how.include?("form")
       )
     )

@@ -26,7 +26,7 @@ module Orvant
           scheme, authority, path, query, fragment = split(slashes(text, base))
           if scheme && !SCHEMES.include?(scheme.downcase)
             raise Error::UnusableAddress,
-              "The target “#{readable(text)[0, 80]}” is no web address (http or https)."
+              "The target “#{readable(text)[0, Cut::QUOTE]}” is no web address (http or https)."
           end
 
           query = in_encoding(query, encoding) if query && query.encoding == Encoding::UTF_8
@@ -104,7 +104,7 @@ module Orvant
           "#{user}#{host}#{port}"
         rescue ArgumentError
           raise Error::UnusableAddress,
-            "The host “#{readable(authority)[0, 80]}” cannot be the name of a server."
+            "The host “#{readable(authority)[0, Cut::QUOTE]}” cannot be the name of a server."
         end
 
         def readable(text) = text.dup.force_encoding(Encoding::UTF_8).scrub

@@ -32,7 +32,7 @@ module Orvant
             return "The address does not begin with http:// or https://."
           end
           return "The address names no host." if address.host.empty?
-          return "The host “#{address.host[0, 80]}” cannot be the name of a server." unless host?(address)
+          return "The host “#{address.host[0, Cut::QUOTE]}” cannot be the name of a server." unless host?(address)
 
           "The port is not between 1 and 65535." unless address.port.between?(1, 65_535)
         end

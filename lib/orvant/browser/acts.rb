@@ -170,7 +170,7 @@ module Orvant
         found = id && soon(SHOWN_LATE) { @page.frame_by(id: id) }
         unless found
           raise Error::Unreachable,
-            "“#{said(frame)}” on #{current_address[0, 200]} is no frame that could be read."
+            "“#{said(frame)}” on #{current_address[0, Cut::LINE]} is no frame that could be read."
         end
 
         @within = found
@@ -186,7 +186,7 @@ module Orvant
         opened = soon(SHOWN_LATE) do
           @context.pages.reject { |page| (@tabs ||= [@page.target_id]).include?(page.target_id) }.last
         end
-        raise Error::Unreachable, "#{current_address[0, 200]} has opened no new tab." unless opened
+        raise Error::Unreachable, "#{current_address[0, Cut::LINE]} has opened no new tab." unless opened
 
         @tabs << opened.target_id
         @page = opened
@@ -264,7 +264,7 @@ module Orvant
 
       def element(selector, within: 8.0)
         soon(within) { find(selector) } or raise Error::Unreachable,
-          "Nothing on #{current_address[0, 200]} fits “#{said(selector)}” within #{within.to_i} s."
+          "Nothing on #{current_address[0, Cut::LINE]} fits “#{said(selector)}” within #{within.to_i} s."
       end
 
       # The driver would wait for what comes of it; whoever watches a page waits better.

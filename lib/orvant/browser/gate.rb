@@ -58,7 +58,7 @@ module Orvant
       rescue SystemCallError, IOError, OpenSSL::SSL::SSLError
         nil # The browser has gone, or says nothing more.
       rescue => error # What cannot be judged does not leave.
-        warn "The gate could not judge a request: #{error.class}: #{error.message[0, 200]}"
+        warn "The gate could not judge a request: #{error.class}: #{error.message[0, Cut::FAILURE]}"
       ensure
         client.close
       end

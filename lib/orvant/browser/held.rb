@@ -14,8 +14,14 @@ module Orvant
       # @return [Held]
       def self.of(request, **moment)
         address = request.address
-        new(host: address.host, address: address.raw[0, 2_000], method: request.method, way: request.way,
-          body: request.body.byteslice(0, 500).force_encoding(Encoding::UTF_8).scrub("�"), **moment)
+        new(
+          host: address.host,
+          address: address.raw[0, Cut::ADDRESS],
+          method: request.method,
+          way: request.way,
+          body: request.body.byteslice(0, Cut::CELL).force_encoding(Encoding::UTF_8).scrub("�"),
+          **moment
+        )
       end
 
       # @return [Hash{String => Object}] for JSON

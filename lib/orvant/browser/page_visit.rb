@@ -51,6 +51,13 @@ module Orvant
     end
 
     class PageVisit
+      # What is kept of a page: more of a kind says nothing new.
+      MOST_FORMS = 20
+      MOST_FIELDS = 100
+      MOST_HIDDEN = 50
+      MOST_REFUSED = 50
+      MOST_FAULTS = 20
+      MOST_ANCHORS = 200
       # What is kept of what was held, and shown.
       MOST_HELD = 100
       # The state of a page that asks nobody for consent.
@@ -124,11 +131,11 @@ module Orvant
           trail = Trail.new(final_address: base.raw, headers: headers, body: body)
           Trail::Landing.facts(trail, markup).except("title").merge("language" => markup.language,
             "unreferred" => unreferred(markup, base),
-            "forms" => markup.forms.first(20).map { |form|
+            "forms" => markup.forms.first(MOST_FORMS).map { |form|
               {
-                "action" => form.action[0, 500],
-                "fields" => form.fields.first(100),
-                "hidden" => form.hidden.first(50).to_h
+                "action" => form.action[0, Cut::CELL],
+                "fields" => form.fields.first(MOST_FIELDS),
+                "hidden" => form.hidden.first(MOST_HIDDEN).to_h
               }
             })
         end
@@ -162,7 +169,7 @@ module Orvant
             **facts,
             **heard(visit, choice, target),
             har: visit.har,
-            refused: visit.refused.first(50),
+            refused: visit.refused.first(MOST_REFUSED),
             held: visit.held.first(MOST_HELD)
           }
         end
@@ -210,8 +217,8 @@ module Orvant
         end
 
         def errors(visit)
-          visit.script_errors.first(20).map { |one| {"message" => one[:message]} } +
-            visit.blocked.first(20).map { |one| {"message" => one[:message], "policy" => true} }
+          visit.script_errors.first(MOST_FAULTS).map { |one| {"message" => one[:message]} } +
+            visit.blocked.first(MOST_FAULTS).map { |one| {"message" => one[:message], "policy" => true} }
         end
 
         # By the document as it was answered: what a loader puts in later is neither late nor early.
@@ -229,7 +236,7 @@ module Orvant
         def require_answer(answer, address, visit)
           raise Error::Unreachable, visit.unopened(address, "it gave no answer") unless answer
           if answer["status"] >= 500
-            raise Error::Unreachable, "#{address[0, 200]} answered #{answer["status"]} in the browser."
+            raise Error::Unreachable, "#{address[0, Cut::LINE]} answered #{answer["status"]} in the browser."
           end
         end
 
@@ -249,7 +256,7 @@ module Orvant
           markup.anchors.select { |anchor|
             anchor.rel.include?("noreferrer") ||
               anchor.referrerpolicy == "no-referrer"
-          }.first(200).filter_map do |anchor|
+          }.first(MOST_ANCHORS).filter_map do |anchor|
             Address::Reference.resolve(anchor.href, base).raw
           rescue Error::UnusableAddress
             nil

@@ -81,7 +81,7 @@ module Orvant
         end
       rescue Ferrum::Error => error
         @spares.clear if error.is_a?(Ferrum::DeadBrowserError)
-        raise Error::Unreachable, "The browser could not be used: #{error.message[0, 160]}"
+        raise Error::Unreachable, "The browser could not be used: #{error.message[0, Cut::FAILURE]}"
       ensure
         close(session) if session
       end

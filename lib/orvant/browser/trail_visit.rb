@@ -5,6 +5,8 @@ module Orvant
     # Follows one link in the sealed browser, which obeys scripts: every document that its page asks for is a
     # hop.
     class TrailVisit
+      # Attempts to open something else than a page that are told of.
+      MOST_ATTEMPTS = 10
       WAYS = {"httpHeaderRefresh" => "refresh", "metaTagRefresh" => "meta"}.freeze
       FAULTS = {
         "ERR_NAME_NOT_RESOLVED" => "its name does not resolve",
@@ -131,7 +133,8 @@ module Orvant
       end
 
       def attempt(address)
-        @attempts << address[0, 500] if @attempts.size < 10 && !@attempts.include?(address[0, 500])
+        shown = address[0, Cut::CELL]
+        @attempts << shown if @attempts.size < MOST_ATTEMPTS && !@attempts.include?(shown)
       end
 
       def web?(address) = address.match?(/\Ahttps?:/i)
@@ -212,7 +215,7 @@ module Orvant
 
       def ending
         last = @documents.last
-        return ["refused", "The target “#{@foreign[0, 80]}” is no web address (http or https)."] if @foreign
+        return ["refused", "The target “#{@foreign[0, Cut::QUOTE]}” is no web address (http or https)."] if @foreign
         return refusal.values_at("outcome", "reason") if refusal
         if circling? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
           return ["loop", "The trail comes back to #{last.address} and would go round for ever."]
@@ -226,7 +229,7 @@ module Orvant
         return ["unreachable", fault(last)] if last.nil? || last.status.nil?
 
         if last.status.between?(300, 399) && @attempts.any?
-          return ["refused", "The target “#{@attempts.last[0, 80]}” is no web address (http or https)."]
+          return ["refused", "The target “#{@attempts.last[0, Cut::QUOTE]}” is no web address (http or https)."]
         end
 
         (last.status < 300) ? ["landed", nil] : ["broken", "The landing page answers #{last.status}."]

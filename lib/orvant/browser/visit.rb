@@ -21,6 +21,8 @@ module Orvant
       NOWHERE = "about:blank"
       # What is kept of what was held.
       MOST_HELD = 2_000
+      # The same of scripts that failed and of what the page's own policy blocked.
+      MOST_FAULTS = 50
       # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
       SOON = 1_000
 
@@ -116,10 +118,10 @@ module Orvant
       # @param address [Address] that was not asked for
       # @param error [Error] why
       def take_refusal(address, error)
-        return if @refused.any? { |one| one["address"] == address.raw[0, 2_000] }
+        return if @refused.any? { |one| one["address"] == address.raw[0, Cut::ADDRESS] }
 
         @refused << {
-          "address" => address.raw[0, 2_000],
+          "address" => address.raw[0, Cut::ADDRESS],
           "reason" => error.message,
           "outcome" => error.is_a?(Error::Refused) ? "refused" : "unreachable"
         }
@@ -137,7 +139,7 @@ module Orvant
           @stirred = now
           @told[event].each { |one| one.call(message) }
         rescue => error # What fails here would end the thread that hands on all events of the browser.
-          @refused << {"address" => event, "reason" => error.message[0, 200], "outcome" => "unreachable"}
+          @refused << {"address" => event, "reason" => error.message[0, Cut::FAILURE], "outcome" => "unreachable"}
         end
       end
 
@@ -201,7 +203,7 @@ module Orvant
       # @return [String] a sentence
       def unopened(address, reason)
         refusal = @refused.find { |one| one["address"] == address }
-        "#{address[0, 200]} could not be opened in the browser: #{refusal ? refusal["reason"] : reason}"
+        "#{address[0, Cut::LINE]} could not be opened in the browser: #{refusal ? refusal["reason"] : reason}"
       end
 
       # Sets out for an address without waiting for anything.
@@ -309,7 +311,7 @@ module Orvant
         @page.on(:dialog) { |dialog, *| dialog.accept }
         @page.on("Log.entryAdded") { |event| note_policy(event["entry"].to_h) }
         @page.on("Runtime.exceptionThrown") do |event|
-          @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < 50
+          @script_errors << {message: thrown(event), at: elapsed} if @script_errors.size < MOST_FAULTS
         end
       end
 
@@ -322,12 +324,12 @@ module Orvant
       def note_policy(entry)
         return unless entry["source"] == "security" && entry["text"].to_s.match?(/Content Security Policy/i)
 
-        @blocked << {message: entry["text"].to_s.lines.first.strip[0, 300], at: elapsed} if @blocked.size < 50
+        @blocked << {message: entry["text"].to_s.lines.first.strip[0, Cut::TEXT], at: elapsed} if @blocked.size < MOST_FAULTS
       end
 
       def thrown(event)
         failure = event["exceptionDetails"].to_h
-        (failure.dig("exception", "description") || failure["text"]).to_s.lines.first.to_s.strip[0, 200]
+        (failure.dig("exception", "description") || failure["text"]).to_s.lines.first.to_s.strip[0, Cut::LINE]
       end
 
       def moment = {page: @shown, step: step, at: elapsed}

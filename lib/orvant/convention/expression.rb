@@ -21,7 +21,7 @@ module Orvant
         inspect_tree(tree)
         @regexp = /\A(?:#{source})\z/
       rescue RegexpError, Regexp::Parser::Error => error
-        refuse(error.message[0, 120])
+        refuse(error.message[0, Cut::FAILURE])
       end
 
       # @param text [String]
@@ -34,7 +34,7 @@ module Orvant
       private
 
       def refuse(reason)
-        raise(Error::UnusableDocument, "The expression “#{@source[0, 60]}” cannot be used: #{reason}.")
+        raise(Error::UnusableDocument, "The expression “#{@source[0, Cut::QUOTE]}” cannot be used: #{reason}.")
       end
 
       def inspect_tree(tree)

@@ -4,6 +4,8 @@ module Orvant
   class Convention
     # What one role's values have in common.
     class LearnedRole
+      # More values than this are no list that people keep.
+      MOST_VALUES = 5_000
       SEPARATORS = ["-", "_", " ", ".", "/"].freeze
 
       # @param name [String]
@@ -116,7 +118,7 @@ module Orvant
           [keep, *others].sum { |value| @counts[value][0] } >= Learning::SOME ||
             [keep, *others].sum { |value| @counts[value][1] } >= 10 * Learning::SOME
         end
-        return if common.empty? || common.size > 5_000
+        return if common.empty? || common.size > MOST_VALUES
 
         closed = common.size <= Learning::FEW_VALUES && %w[source medium].include?(@name)
         return if !closed && common.none? { |_, others| others.any? }

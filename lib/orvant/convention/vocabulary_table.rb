@@ -91,7 +91,7 @@ module Orvant
 
           rows
         rescue CSV::MalformedCSVError => error
-          raise Error::UnusableTable, "The table cannot be read: #{error.message[0, 120]}"
+          raise Error::UnusableTable, "The table cannot be read: #{error.message[0, Cut::FAILURE]}"
         end
       end
     end

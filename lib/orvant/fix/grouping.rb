@@ -43,7 +43,7 @@ module Orvant
 
         def places(entries)
           entries.flat_map(&:sightings)
-            .map { |seen| seen.place.empty? ? seen.kind : seen.place }.uniq.join("; ")[0, 500]
+            .map { |seen| seen.place.empty? ? seen.kind : seen.place }.uniq.join("; ")[0, Cut::CELL]
         end
 
         def owners(entries)

@@ -136,7 +136,7 @@ module Orvant
       end
 
       def nothing_tells(row)
-        "No column can be read as “#{@fields[@telling].first}”. Name one so in line #{row.line}, which now reads: #{row.cells.first(6).map { |cell| cell[0, 40] }.join(" | ")}"
+        "No column can be read as “#{@fields[@telling].first}”. Name one so in line #{row.line}, which now reads: #{row.cells.first(6).map { |cell| cell[0, Cut::WORD] }.join(" | ")}"
       end
 
       def note(columns)
@@ -149,7 +149,7 @@ module Orvant
         end
 
         unused = (header_names - columns.values.map { |index| header_names[index] }).map { |name|
-          name[0, 40]
+          name[0, Cut::WORD]
         }.reject(&:empty?)
         return if unused.empty?
 
@@ -165,7 +165,7 @@ module Orvant
 
       def reject_repeat(row)
         @table.rejected << Table::Rejected.new(line: row.line, reason: "The row repeats the header.",
-          cells: row.cells.first(50))
+          cells: row.cells.first(Cut::CELLS))
       end
     end
   end

@@ -12,6 +12,8 @@ module Orvant
       MOST_LINES = 500
       # Lines that are parsed at once.
       BATCH = 500
+      # Lines by which the usual number of cells is told.
+      TELLING = 100
       UNCLOSED = "The quotes of this row do not close."
 
       # @param text [String] with `\n` line ends
@@ -79,7 +81,8 @@ module Orvant
       # @return [Integer] columns that rows of this text have, by its first lines without an odd quote
       def usual
         @usual ||= begin
-          counts = @lines.first(100).select { |line| closed?(line) }.map { |line| line.count(@separator) + 1 }
+          telling = @lines.first(TELLING).select { |line| closed?(line) }
+          counts = telling.map { |line| line.count(@separator) + 1 }
           counts.tally.max_by { |columns, lines| [lines, columns] }&.first.to_i
         end
       end

@@ -47,7 +47,7 @@ module Orvant
           collected.rejected << Table::Rejected.new(
             line: number,
             reason: page.reason,
-            cells: [address.raw[0, 500]]
+            cells: [address.raw[0, Cut::CELL]]
           )
         end
       end

@@ -28,7 +28,7 @@ module Orvant
           objects.each.with_index(2).map { |object, line| [line, header.map { |name| cell(object[name]) }] }
       rescue JSON::ParserError => error
         raise Error::UnusableTable,
-          "The file looks like JSON and is not valid: #{error.message.scrub[0, 120]}"
+          "The file looks like JSON and is not valid: #{error.message.scrub[0, Cut::FAILURE]}"
       end
 
       private

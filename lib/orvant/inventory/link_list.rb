@@ -62,7 +62,7 @@ module Orvant
         return "other" if name.empty?
 
         Sighting::KINDS.include?(name) ? name : raise(Error::UnusableRow,
-          "The kind “#{cell[0, 40]}” is none of: #{Sighting::KINDS.join(", ")}.")
+          "The kind “#{cell[0, Cut::WORD]}” is none of: #{Sighting::KINDS.join(", ")}.")
       end
     end
   end

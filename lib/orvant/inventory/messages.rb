@@ -55,7 +55,7 @@ module Orvant
       rescue Error::UnusableTable, Zlib::Error, Zip::Error => error
         @collected.rejected << Table::Rejected.new(
           line: 0,
-          reason: "#{entry.name.scrub[0, 100]}: #{error.message}",
+          reason: "#{entry.name.scrub[0, Cut::QUOTE]}: #{error.message}",
           cells: []
         )
       end
@@ -69,7 +69,7 @@ module Orvant
           return read_html(TextBytes.decode(bytes).first, filename, nil)
         end
 
-        raise Error::UnusableTable, "“#{filename[0, 80]}” is neither a message (.eml) nor an HTML page."
+        raise Error::UnusableTable, "“#{filename[0, Cut::QUOTE]}” is neither a message (.eml) nor an HTML page."
       end
 
       def read_mail(bytes)
@@ -82,11 +82,11 @@ module Orvant
         place = [
           subject.empty? ? "message without a subject" : subject,
           mail.date&.strftime("%F")
-        ].compact.join(" · ")[0, 500]
+        ].compact.join(" · ")[0, Cut::CELL]
         read_parts(mail, place, date_of(mail))
       # The library trips over some headers; the rest of a ZIP file goes on.
       rescue Mail::Field::FieldError, ArgumentError, NoMethodError, EncodingError => error
-        raise Error::UnusableTable, "The message cannot be read: #{error.message.scrub[0, 120]}"
+        raise Error::UnusableTable, "The message cannot be read: #{error.message.scrub[0, Cut::FAILURE]}"
       end
 
       # @return [String] decoded; as it stands where it is part encoded, part raw
@@ -168,7 +168,7 @@ module Orvant
         @finder.in(text).first(MAX_LINKS).each do |found|
           take(
             found.text,
-            text.lines[found.line - 1].to_s.strip[0, 200],
+            text.lines[found.line - 1].to_s.strip[0, Cut::LINE],
             "plain-text part, line #{found.line}",
             place,
             since
@@ -180,7 +180,7 @@ module Orvant
         reason = Apart.reason(href, text)
         if reason
           return @collected.apart << Apart.new(
-            address: href[0, 2_000],
+            address: href[0, Cut::ADDRESS],
             text: text,
             reason: reason,
             place: "#{place} · #{part}"
@@ -205,7 +205,7 @@ module Orvant
         @collected.rejected << Table::Rejected.new(
           line: 0,
           reason: "#{place} · #{part}: #{error.message}",
-          cells: [href[0, 500]]
+          cells: [href[0, Cut::CELL]]
         )
       end
 

@@ -50,7 +50,7 @@ module Orvant
 
       def refuse(address, response)
         said = begin
-          JSON.parse(response.body)["problem"].to_s[0, 200]
+          JSON.parse(response.body)["problem"].to_s[0, Cut::FAILURE]
         rescue
           ""
         end

@@ -15,7 +15,7 @@ module Orvant
         lines = text.lines
         collected = Collected.new(encoding: encoding)
         finder.in(text).each do |found|
-          around = lines[found.line - 1].to_s.strip[0, 200]
+          around = lines[found.line - 1].to_s.strip[0, Cut::LINE]
           collected.items << Sighting.new(
             address: Address.parse(found.text),
             kind: kind,
@@ -28,7 +28,7 @@ module Orvant
           collected.rejected << Table::Rejected.new(
             line: found.line,
             reason: error.message,
-            cells: [found.text[0, 500]]
+            cells: [found.text[0, Cut::CELL]]
           )
         end
         if collected.items.empty? && collected.rejected.empty?

@@ -43,7 +43,7 @@ module Orvant
           collected.rejected << Table::Rejected.new(
             line: number,
             reason: "The code holds no address: #{error.message}",
-            cells: [text[0, 500]]
+            cells: [text[0, Cut::CELL]]
           )
         end
 

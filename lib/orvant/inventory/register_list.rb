@@ -44,7 +44,7 @@ module Orvant
         host = @host if host.empty?
         if host.empty?
           raise Error::UnusableRow,
-            "The path “#{path[0, 60]}” names no host; give one for the whole register."
+            "The path “#{path[0, Cut::QUOTE]}” names no host; give one for the whole register."
         end
 
         "#{@scheme}://#{host}/#{path.delete_prefix("/")}"

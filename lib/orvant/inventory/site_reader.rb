@@ -4,6 +4,12 @@ module Orvant
   module Inventory
     # Reads single pages into what a crawl and a look at others' pages keep of them.
     class SiteReader
+      # What is kept of a page: more of a kind says nothing new.
+      MOST_FORMS = 50
+      MOST_FIELDS = 100
+      MOST_HIDDEN = 50
+      MOST_SCRIPTS = 100
+
       # A page, and its links: pairs of the absolute Address and the Anchor; `seen`: the address of the page
       # itself.
       Read = Struct.new(:page, :links, :seen, keyword_init: true)
@@ -54,14 +60,15 @@ module Orvant
         page.nofollow = markup.robots.intersect?(%w[nofollow none])
         page.referrer_policy = facts["referrer_policy"]
         page.links = links.size
-        page.forms = markup.forms.first(50).map { |form|
+        page.forms = markup.forms.first(MOST_FORMS).map { |form|
           {
-            "action" => form.action[0, 500],
-            "fields" => form.fields.first(100),
-            "hidden" => form.hidden.first(50).to_h
+            "action" => form.action[0, Cut::CELL],
+            "fields" => form.fields.first(MOST_FIELDS),
+            "hidden" => form.hidden.first(MOST_HIDDEN).to_h
           }
         }
-        page.scripts = markup.script_sources.first(100).filter_map { |source| absolute(source, base)&.raw }
+        sources = markup.script_sources.first(MOST_SCRIPTS)
+        page.scripts = sources.filter_map { |source| absolute(source, base)&.raw }
       end
 
       def base(markup, seen)

@@ -63,7 +63,7 @@ module Orvant
       rescue Error
         raise
       rescue => error # Whatever a damaged sheet trips in the library means the same to the person.
-        raise Error::UnusableTable, "The spreadsheet cannot be read: #{error.message.scrub[0, 120]}"
+        raise Error::UnusableTable, "The spreadsheet cannot be read: #{error.message.scrub[0, Cut::FAILURE]}"
       end
 
       def options(kind)

@@ -6,6 +6,9 @@ module Orvant
     # (XLSX, ODS) or of a JSON list into rows of cells. Bad rows are set apart with their reason and never
     # stop the rest.
     class Table
+      # What is looked at to find out by what sign cells are divided, in characters and in lines.
+      GLANCE = 8_192
+      GLANCED_LINES = 30
       MAX_BYTES = 100 * 1024 * 1024
       MAX_CELL = 65_536
       MAX_COLUMNS = 500
@@ -53,7 +56,7 @@ module Orvant
         lines = text.lines
         CsvRows.new(text, @separator = separator_of(text)).each do |line, cells, reason|
           if reason
-            rejected << Rejected.new(line: line, reason: reason, cells: [lines[line - 1].chomp[0, 500]])
+            rejected << Rejected.new(line: line, reason: reason, cells: [lines[line - 1].chomp[0, Cut::CELL]])
           else
             take(line, cells)
           end
@@ -70,7 +73,7 @@ module Orvant
           rejected << Rejected.new(
             line: line,
             reason: reason,
-            cells: cells.first(50).map { |cell| cell[0, 500] }
+            cells: cells.first(Cut::CELLS).map { |cell| cell[0, Cut::CELL] }
           )
         else
           rows << Row.new(line: line, cells: cells, targets: targets)
@@ -87,7 +90,7 @@ module Orvant
       end
 
       def separator_of(text)
-        lines = text[0, 8_192].lines.first(30)
+        lines = text[0, GLANCE].lines.first(GLANCED_LINES)
         SEPARATORS.max_by { |separator| evenly(lines.map { |line| line.count(separator) }) }
       end
 

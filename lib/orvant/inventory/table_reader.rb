@@ -65,7 +65,7 @@ module Orvant
         @table.rejected << Table::Rejected.new(
           line: row.line,
           reason: error.message,
-          cells: row.cells.first(50).map { |cell| cell[0, 500] }
+          cells: row.cells.first(Cut::CELLS).map { |cell| cell[0, Cut::CELL] }
         )
       end
 
@@ -90,12 +90,12 @@ module Orvant
 
       def cell(row, field) = @columns.cell(row, field)
 
-      def text(row, field) = cell(row, field).gsub(/[[:cntrl:]]+/, " ").strip[0, 500]
+      def text(row, field) = cell(row, field).gsub(/[[:cntrl:]]+/, " ").strip[0, Cut::CELL]
 
       def cents(row, field)
         Amount.cents(cell(row, field), comma: comma?(field))
       rescue ArgumentError
-        raise Error::UnusableRow, "The #{named(field)} “#{cell(row, field)[0, 40]}” is no amount."
+        raise Error::UnusableRow, "The #{named(field)} “#{cell(row, field)[0, Cut::WORD]}” is no amount."
       end
 
       def comma?(field)
@@ -106,14 +106,14 @@ module Orvant
       def count(row, field)
         Amount.count(cell(row, field))
       rescue ArgumentError
-        raise Error::UnusableRow, "The #{named(field)} “#{cell(row, field)[0, 40]}” are no whole number."
+        raise Error::UnusableRow, "The #{named(field)} “#{cell(row, field)[0, Cut::WORD]}” are no whole number."
       end
 
       def date(row, field)
         Amount::NONE.match?(cell(row, field)) ? nil : Date.iso8601(cell(row, field))
       rescue ArgumentError
         raise Error::UnusableRow,
-          "The date “#{cell(row, field)[0, 40]}” is not written as year-month-day (2026-11-25)."
+          "The date “#{cell(row, field)[0, Cut::WORD]}” is not written as year-month-day (2026-11-25)."
       end
 
       def address(row, field)

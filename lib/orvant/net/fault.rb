@@ -25,7 +25,7 @@ module Orvant
         # @return [String] which fault the certificate has
         def certificate(error)
           known = CERTIFICATES.find { |pattern, _| error.message.match?(pattern) }
-          known ? known.last : "no secure connection comes about (#{error.message.scrub[0, 120]})"
+          known ? known.last : "no secure connection comes about (#{error.message.scrub[0, Cut::FAILURE]})"
         end
 
         # @param error [StandardError]
@@ -37,7 +37,7 @@ module Orvant
         private
 
         def plain(error)
-          text = error.message.scrub[0, 120]
+          text = error.message.scrub[0, Cut::FAILURE]
           text.empty? ? error.class.name : text
         end
       end

@@ -37,7 +37,7 @@ module Orvant
           return known if known
           unless LANGUAGE.match?(name.to_s)
             raise Error::UnusableDocument,
-              "The visitor “#{name.to_s[0, 40]}” is neither desktop nor phone nor the tag of a language such as de."
+              "The visitor “#{name.to_s[0, Cut::WORD]}” is neither desktop nor phone nor the tag of a language such as de."
           end
 
           new(name: name, agent: ORVANT, language: name, phone: false)

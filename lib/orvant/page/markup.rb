@@ -7,6 +7,8 @@ module Orvant
     # What a page's markup says, read without running it. Comments and templates do not count, nor does what
     # stands in `noscript`, which a browser that runs scripts does not show.
     class Markup
+      # The longest tag of a language that programs must take (RFC 5646, 4.4.1).
+      LONGEST_LANGUAGE = 35
       LIVE = "[not(ancestor::template)]"
       # What stands in `noscript` is text to a browser that runs scripts, whatever it looks like.
       READING = {max_tree_depth: 2_000, max_attributes: 10_000, parse_noscript_content_as_text: true}.freeze
@@ -189,7 +191,7 @@ module Orvant
       def words = @words ||= text.gsub(/\d+|orvant-\S+/, "")
 
       # @return [String] the language the document names
-      def language = @document.root&.[]("lang").to_s.strip[0, 35]
+      def language = @document.root&.[]("lang").to_s.strip[0, LONGEST_LANGUAGE]
 
       private
 
@@ -210,7 +212,7 @@ module Orvant
         picture = node.at_xpath(".//img")
         text = picture["alt"].to_s.strip if text.empty? && picture
         Anchor.new(href: node["href"],
-          text: text[0, 300],
+          text: text[0, Cut::TEXT],
           rel: tokens(node["rel"]),
           referrerpolicy: node["referrerpolicy"].to_s.downcase,
           image: !picture.nil? && node.text.strip.empty?, position: position)
@@ -224,7 +226,9 @@ module Orvant
 
       def tokens(text) = text.to_s.downcase.split
 
-      def text_of(selector) = @document.at_css(selector)&.text.to_s.gsub(/[[:space:]]+/, " ").strip[0, 300]
+      def text_of(selector)
+        @document.at_css(selector)&.text.to_s.gsub(/[[:space:]]+/, " ").strip[0, Cut::TEXT]
+      end
     end
   end
 end

@@ -94,7 +94,7 @@ module Orvant
         end
       end
 
-      def said(value) = value.empty? ? "nothing" : "“#{value[0, 120]}”"
+      def said(value) = value.empty? ? "nothing" : "“#{value[0, Cut::LINE]}”"
     end
   end
 end

@@ -75,7 +75,7 @@ module Orvant
       rescue Error::Unreachable => error
         error.message
       rescue Ferrum::Error => error
-        "The browser could not #{step}: #{error.message[0, 160]}"
+        "The browser could not #{step}: #{error.message[0, Cut::FAILURE]}"
       end
 
       def act(step)

@@ -16,6 +16,8 @@ module Orvant
       SAID = %w[value currency order items].freeze
       # Steps of one recording, as a rehearsal may have.
       MOST_STEPS = 60
+      # What one step has changed in storage, as far as it is offered.
+      MOST_CHANGED = 20
 
       # @return [Array<Taken>] what was done
       attr_reader :taken
@@ -76,7 +78,7 @@ module Orvant
 
         take({found.kind => found.target, "within" => found.within}.compact)
       rescue Error::Unreachable, Ferrum::Error => error
-        refuse(error.message[0, 200])
+        refuse(error.message[0, Cut::FAILURE])
       end
 
       # Shows another part of the page, which is no step.
@@ -157,7 +159,8 @@ module Orvant
       end
 
       def filled(before, after)
-        after.reject { |name, value| value.empty? || before[name] == value }.first(20).map do |name, value|
+        changed = after.reject { |name, value| value.empty? || before[name] == value }
+        changed.first(MOST_CHANGED).map do |name, value|
           {"field" => name, "value" => value, "role" => @landing.to_h.key(value)}.compact
         end
       end

@@ -4,6 +4,9 @@ module Orvant
   class Rehearsal
     # Plays a rehearsal in a sealed browser.
     class Runner
+      # Refusals that are told of.
+      MOST_REFUSED = 50
+
       # @param browser [Browser::Sealed]
       # @param convention [Convention]
       # @param pictures [String, nil] a folder for one PNG a step
@@ -33,7 +36,7 @@ module Orvant
           visit.leave
           {
             signals: visit.signals.dup,
-            refused: visit.refused.first(50),
+            refused: visit.refused.first(MOST_REFUSED),
             held: visit.held.first(Browser::PageVisit::MOST_HELD),
             trouble: trouble,
             har: visit.har

@@ -54,7 +54,7 @@ module Orvant
 
       def find(field, why)
         @record.find { |name, value| yield(name, value) }
-          &.then { |name, value| Proposal.new(field: field, name: name, value: value[0, 200], why: why) }
+          &.then { |name, value| Proposal.new(field: field, name: name, value: value[0, Cut::LINE], why: why) }
       end
 
       def page

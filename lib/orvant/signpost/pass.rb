@@ -7,6 +7,9 @@ module Orvant
     # One passing of a signpost, as it is written down: who passed is known for a day at most, and only as a
     # hash.
     module Pass
+      # The longest name of a host (RFC 1035, 2.3.4).
+      LONGEST_HOST = 255
+
       class << self
         # @param signpost [Integer] its id
         # @param time [Time]
@@ -19,7 +22,7 @@ module Orvant
             "signpost" => signpost,
             "at" => time.utc.strftime("%FT%T.%LZ"),
             "referrer" => referrer_host(referrer),
-            "agent" => agent.to_s.scrub("")[0, 300],
+            "agent" => agent.to_s.scrub("")[0, Cut::TEXT],
             "visitor" => visitor
           }
         end
@@ -29,7 +32,7 @@ module Orvant
         # @param agent [String, nil]
         # @return [String]
         def visitor(salt, address, agent)
-          OpenSSL::HMAC.hexdigest("SHA256", salt, "#{address} #{agent}")[0, 24]
+          OpenSSL::HMAC.hexdigest("SHA256", salt, "#{address} #{agent}")[0, Cut::VISITOR]
         end
 
         private
@@ -37,7 +40,7 @@ module Orvant
         def referrer_host(text)
           return "" if text.to_s.empty?
 
-          Address.new(text[0, 2_000].scrub("")).host.to_s[0, 255]
+          Address.new(text[0, Cut::ADDRESS].scrub("")).host.to_s[0, LONGEST_HOST]
         end
       end
     end

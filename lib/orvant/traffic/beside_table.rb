@@ -27,7 +27,7 @@ module Orvant
         hour, minute, second = cell(row, field)[/[T ](\d{1,2}:\d\d(?::\d\d)?)/, 1].to_s.split(":").map(&:to_i)
         Time.utc(day.year, day.month, day.day, hour.to_i, minute.to_i, second.to_i)
       rescue ArgumentError
-        raise Error::UnusableRow, "The time “#{cell(row, field)[0, 40]}” is none."
+        raise Error::UnusableRow, "The time “#{cell(row, field)[0, Cut::WORD]}” is none."
       end
     end
   end

@@ -64,7 +64,7 @@ module Orvant
         Date.new(year.to_i, month.to_i, day.to_i)
       rescue Date::Error
         raise Error::UnusableRow,
-          "The date “#{text[0, 40]}” is not written as year-month-day (2026-11-25)#{" or with the #{@order.tr("-", " ")}" if @order}."
+          "The date “#{text[0, Cut::WORD]}” is not written as year-month-day (2026-11-25)#{" or with the #{@order.tr("-", " ")}" if @order}."
       end
 
       def possible(text, day)
@@ -73,7 +73,7 @@ module Orvant
         else
           raise(
             Error::UnusableRow,
-            "The date “#{text[0, 40]}” cannot be a day of a report: it lies outside #{POSSIBLE.first.year} to #{POSSIBLE.last.year}."
+            "The date “#{text[0, Cut::WORD]}” cannot be a day of a report: it lies outside #{POSSIBLE.first.year} to #{POSSIBLE.last.year}."
           )
         end
       end

@@ -12,6 +12,8 @@ module Orvant
       BURST_TIMES = 3
       BURST_DAYS = 3
       FEW_DAYS = 5
+      # Nothing that figures tell is certain.
+      LIKELIHOODS = (0.05..0.99)
       # sessions: of the day · median: of the page's days · likelihood: the share beyond it.
       Burst = Struct.new(:sessions, :median, :likelihood, keyword_init: true)
 
@@ -27,27 +29,24 @@ module Orvant
         @campaigns = campaigns
         @history = history
         @medians = {}
-        @pages = {}
-        @tokens = {}
+        @pages, @tokens = Array.new(2) { Memory.new(MOST_TOLD) }
         @by_page = facts.group_by(&:page)
         @by_value = Hash.new { |index, role| index[role] = facts.group_by { |fact| fact.carried[role] } }
         @behind = {}
-        @told = {}.compare_by_identity
+        @told = Memory.of_objects(MOST_TOLD)
       end
 
       # @param landing [String] an address, or a path on the advertiser's first host
       # @return [String] host and path
       def page(landing)
-        @pages.clear if @pages.size > MOST_TOLD
-        @pages[landing] ||= page_of(landing)
+        @pages.fetch(landing) { page_of(landing) }
       end
 
       # @param value [String] as a report recorded it
       # @return [Boolean] whether it is a token, or looks like one
       def token?(value)
-        @tokens.clear if @tokens.size > MOST_TOLD
         @tokens.fetch(value) do
-          @tokens[value] = convention.dialects.any? { |dialect| dialect.token_in(value) } || !Convention::Placeholder.in(value).nil?
+          convention.dialects.any? { |dialect| dialect.token_in(value) } || !Convention::Placeholder.in(value).nil?
         end
       end
 
@@ -183,7 +182,7 @@ module Orvant
         before, after = medians(page, facts.filter_map(&:since).min)
         return unless before && after.positive?
 
-        ((after - before).to_f / after).clamp(0.05, 0.99)
+        ((after - before).to_f / after).clamp(LIKELIHOODS)
       end
 
       # Works something out once for all rows that the same links are behind.
@@ -193,8 +192,7 @@ module Orvant
       # @param what [Object] which of the things that are told of them
       # @return [Object] what the block says
       def once(facts, what)
-        @told.clear if @told.size > MOST_TOLD
-        told = @told[facts] ||= {}
+        told = @told.fetch(facts) { {} }
         told.fetch(what) { told[what] = yield }
       end
 

@@ -30,9 +30,8 @@ module Orvant
         @days = days
         @comma = comma
         @currency = currency
-        @combinations = {}
-        @amounts = {}
-        @counts = COUNTS.select { |field| columns.key?(field) }.to_h { |field| [field, {}] }
+        @combinations, @amounts = Array.new(2) { Memory.new(MOST) }
+        @counts = COUNTS.select { |field| columns.key?(field) }.to_h { |field| [field, Memory.new(MOST)] }
       end
 
       # @param cells [Array<String>]
@@ -93,21 +92,19 @@ module Orvant
       def count(cells, field)
         known = @counts[field] or return
         said = cells[@columns[field]].to_s
-        known.clear if known.size > MOST
-        known.fetch(said) { known[said] = counted(said.strip, field) }
+        known.fetch(said) { counted(said.strip, field) }
       end
 
       def counted(said, field)
         DIGITS.match?(said) ? said.to_i : Inventory::Amount.count(said)
       rescue ArgumentError
-        raise Error::UnusableRow, "The #{field} “#{said[0, 40]}” are no whole number."
+        raise Error::UnusableRow, "The #{field} “#{said[0, Cut::WORD]}” are no whole number."
       end
 
       def cents(cells, field)
         place = @columns[field] or return 0
         said = cells[place].to_s
-        @amounts.clear if @amounts.size > MOST
-        @amounts[said] ||= amount(said.strip, field)
+        @amounts.fetch(said) { amount(said.strip, field) }
       end
 
       def amount(said, field)
@@ -117,7 +114,7 @@ module Orvant
         cents = Inventory::Amount.cents(said, comma: @comma[field]).to_i
         cents.negative? ? raise(ArgumentError) : cents
       rescue ArgumentError
-        raise Error::UnusableRow, "The #{field} “#{said[0, 40]}” is no amount."
+        raise Error::UnusableRow, "The #{field} “#{said[0, Cut::WORD]}” is no amount."
       end
 
       def same_currency(said)
@@ -132,8 +129,7 @@ module Orvant
 
       # What comes again is the same object.
       def combination(cells)
-        @combinations.clear if @combinations.size > MOST
-        @combinations[cells.values_at(*@positions).join("\u0000")] ||= of_dimensions(cells)
+        @combinations.fetch(cells.values_at(*@positions).join("\u0000")) { of_dimensions(cells) }
       end
 
       def combined(values)
@@ -145,7 +141,7 @@ module Orvant
       def value(cell)
         return "" if NOTHING.match?(cell)
 
-        (cell.match?(CONTROL) ? cell.gsub(CONTROL, " ") : cell)[0, 2_000]
+        (cell.match?(CONTROL) ? cell.gsub(CONTROL, " ") : cell)[0, Cut::ADDRESS]
       end
 
       def host(text) = text.sub(%r{\Ahttps?://}i, "")[%r{\A[^/?#]*}].downcase

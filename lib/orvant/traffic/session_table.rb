@@ -249,7 +249,7 @@ module Orvant
       # hold together.
       def part(text, number, &)
         if text.bytesize >= MOST_LINE
-          return reject(number, "The line holds more than #{MOST_LINE / 1_048_576} MB.", [text[0, 500]])
+          return reject(number, "The line holds more than #{MOST_LINE / 1_048_576} MB.", [text[0, Cut::CELL]])
         end
         return hand_on(text.chomp.split(separator, -1), number, &) unless text.include?('"')
 
@@ -315,7 +315,7 @@ module Orvant
           @rejected << Inventory::Table::Rejected.new(
             line: line,
             reason: reason,
-            cells: cells.first(50).map { |cell| cell.to_s[0, 500] }
+            cells: cells.first(Cut::CELLS).map { |cell| cell.to_s[0, Cut::CELL] }
           )
         end
       end

@@ -20,6 +20,8 @@ module Orvant
       HASTE = [30, 30].freeze
       MOST_LINE = 1_048_576
       MOST_AGENTS = 20_000
+      # Lines that cannot be read and are named one by one.
+      MOST_UNREAD = 20
       ROLES = %w[source medium campaign content term].freeze
       GZIP = "\x1F\x8B".b
       # What its rows hold, and the names under which SessionTable knows the columns.
@@ -72,7 +74,7 @@ module Orvant
         @goals = goals
         @host = host
         @log = SortedLog.new
-        @agents = {}
+        @agents = Memory.new(MOST_AGENTS)
         @counts = Counts.new(lines: 0, unread: 0, bots: 0, hasty: 0, pages: 0, sessions: 0)
         @unread = []
       end
@@ -132,8 +134,8 @@ module Orvant
 
       def refuse(path, number, text)
         @counts.unread += 1
-        if @unread.size < 20
-          @unread << "#{File.basename(path)}, line #{number}: #{(text.bytesize < MOST_LINE) ? "this is no line of an access log: #{text[0, 60].gsub(/[[:cntrl:]]/, " ")}" : "the line holds more than #{MOST_LINE / 1_048_576} MB"}"
+        if @unread.size < MOST_UNREAD
+          @unread << "#{File.basename(path)}, line #{number}: #{(text.bytesize < MOST_LINE) ? "this is no line of an access log: #{text[0, Cut::QUOTE].gsub(/[[:cntrl:]]/, " ")}" : "the line holds more than #{MOST_LINE / 1_048_576} MB"}"
         end
       end
 
@@ -150,19 +152,18 @@ module Orvant
         @log.add([
           request.time.to_i,
           request.time.utc_offset,
-          Digest::SHA256.hexdigest(request.visitor)[0, 24],
+          Digest::SHA256.hexdigest(request.visitor)[0, Cut::VISITOR],
           request.host.empty? ? @host : request.host,
           request.target,
           request.status,
-          request.referrer[0, 2_000],
+          request.referrer[0, Cut::ADDRESS],
           kind
         ])
       end
 
       # @return [String] `bot`, or the kind of device
       def agent(text)
-        @agents.clear if @agents.size > MOST_AGENTS
-        @agents[text] ||= begin
+        @agents.fetch(text) do
           detected = DeviceDetector.new(text.empty? ? "-" : text)
           if text.empty? || detected.bot?
             "bot"

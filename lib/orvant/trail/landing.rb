@@ -47,12 +47,12 @@ module Orvant
           markup.canonical &&
             Address::Reference.resolve(markup.canonical, Address.new(address).without_fragment).raw
         rescue Error::UnusableAddress
-          markup.canonical[0, 500]
+          markup.canonical[0, Cut::CELL]
         end
 
         def fault(trail, markup, probe)
           said = [markup.title, markup.heading].find { |text| text.match?(NOT_FOUND) }
-          return "The landing page answers #{trail.status} but says “#{said[0, 120]}”." if said
+          return "The landing page answers #{trail.status} but says “#{said[0, Cut::LINE]}”." if said
 
           landing = Address.new(trail.final_address)
           # Every host has a home page, even one that shows it for any address.

@@ -19,7 +19,7 @@ module Orvant
           return if trail.unseen.to_a.empty?
 
           pages = trail.unseen.map { |text| page(Address.new(text), convention) }
-          Digest::SHA256.hexdigest([trail.visitor, trail.outcome, *pages].join("\n"))[0, 32]
+          Digest::SHA256.hexdigest([trail.visitor, trail.outcome, *pages].join("\n"))[0, Cut::DIGEST]
         end
 
         # @param trail [Trail] followed by HTTP
@@ -27,7 +27,7 @@ module Orvant
         def carried(trail)
           trail.unseen.to_a.flat_map { |text|
             Address.new(text).pairs.map(&:name)
-          }.uniq.sort.join(" ")[0, 500]
+          }.uniq.sort.join(" ")[0, Cut::CELL]
         end
 
         # @param sets [Array<Array(Integer, Object)>] of one page: how many trails carry the same, and one of

@@ -36,7 +36,7 @@ module Orvant
       rescue Error::UnusableAddress => error
         finish("refused", reason: error.message)
       rescue => error # One link that trips us must not end the trails of all others.
-        Console.error(self, "#{@text[0, 500]} could not be followed", error)
+        Console.error(self, "#{@text[0, Cut::CELL]} could not be followed", error)
         finish(
           "unreachable",
           reason: "Orvant could not follow this link: it tripped over what #{@address&.host || "it"} answers. The log says where."
@@ -147,7 +147,7 @@ module Orvant
 
       # @return [nil]
       def attempt(target)
-        @attempts |= [target[0, 500]]
+        @attempts |= [target[0, Cut::CELL]]
         nil
       end
 

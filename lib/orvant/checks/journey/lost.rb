@@ -24,7 +24,7 @@ module Orvant
         def visitors
           subject.score.visitors_lost.first(1).map do |before, after|
             from, to = [before, after].map { |signal| Address.new(signal.page.to_s) }
-            report("The visitor “#{before.values["visitor"][0, 60]}” of #{before.tag} on #{from.host} is “#{after.values["visitor"][0, 60]}” on #{to.host}: one visit became two, and the second forgets where the first came from. #{handed(before.tag, to)}",
+            report("The visitor “#{before.values["visitor"][0, Cut::QUOTE]}” of #{before.tag} on #{from.host} is “#{after.values["visitor"][0, Cut::QUOTE]}” on #{to.host}: one visit became two, and the second forgets where the first came from. #{handed(before.tag, to)}",
               step: after.step, signals: [before, after]).tap { |one| one.root = "#{one.root} visitor" }
           end
         end
@@ -39,13 +39,13 @@ module Orvant
             return "The parameter “#{names.first}”, which hands it on, does not stand in the address of #{to.page}."
           end
 
-          "The parameter “#{there.name}” stands in the address of #{to.page} with “#{there.value[0, 60]}”, and was not taken there."
+          "The parameter “#{there.name}” stands in the address of #{to.page} with “#{there.value[0, Cut::QUOTE]}”, and was not taken there."
         end
 
         def holdings
           subject.score.holding_otherwise.select { |one| one.role && one.kind != "field" }.map do |one|
             report(
-              "#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, 80]}”"} in step #{one.step} where the landing says #{one.role} “#{one.wanted}”.",
+              "#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, Cut::QUOTE]}”"} in step #{one.step} where the landing says #{one.role} “#{one.wanted}”.",
               step: one.step,
               action: KEPT_ACTION
             ).tap do |found|

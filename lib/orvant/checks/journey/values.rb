@@ -43,7 +43,7 @@ module Orvant
         def holdings
           subject.score.holding_otherwise.reject { |one| one.role || one.kind == "field" }.map do |one|
             report(
-              "#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, 80]}”"} in step #{one.step}#{" and not “#{one.wanted}”" unless one.wanted == true}.",
+              "#{(one.kind == "cookie") ? "The cookie" : "What is stored as"} “#{one.name}” holds #{one.found.to_s.empty? ? "nothing" : "“#{one.found[0, Cut::QUOTE]}”"} in step #{one.step}#{" and not “#{one.wanted}”" unless one.wanted == true}.",
               step: one.step,
               action: "Let the page keep “#{one.name}” until this step."
             ).tap do |found|

@@ -25,9 +25,9 @@ module Orvant
           wanted = if held.wanted == true
             ""
           else
-            " where #{held.role ? "the landing says #{held.role}" : "the rehearsal expects"} “#{held.wanted[0, 80]}”"
+            " where #{held.role ? "the landing says #{held.role}" : "the rehearsal expects"} “#{held.wanted[0, Cut::QUOTE]}”"
           end
-          finding("The field #{held.name} #{held.found.to_s.empty? ? "went without a value" : "held “#{held.found[0, 80]}”"} in step #{held.step}#{wanted}: enquiries arrive without what it should say.",
+          finding("The field #{held.name} #{held.found.to_s.empty? ? "went without a value" : "held “#{held.found[0, Cut::QUOTE]}”"} in step #{held.step}#{wanted}: enquiries arrive without what it should say.",
             place: {"field" => held.name, "step" => held.step, "rehearsal" => run.rehearsal},
             evidence: ["#{held.name}=#{held.found}"],
             root: "page/no-field #{held.name} #{page}",
@@ -62,7 +62,7 @@ module Orvant
           build(
             field,
             expected,
-            "The hidden field #{field} holds “#{values.first[0, 80]}” where the address says “#{wanted[0, 80]}”: enquiries arrive with the wrong #{expected["role"]}, or none.",
+            "The hidden field #{field} holds “#{values.first[0, Cut::QUOTE]}” where the address says “#{wanted[0, Cut::QUOTE]}”: enquiries arrive with the wrong #{expected["role"]}, or none.",
             values
           )
         end

@@ -15,7 +15,7 @@ module Orvant
 
         def findings
           breaks = subject.structure.breaks
-          [finding("At “#{breaks.first.stretch[0, 60]}” #{breaks.map(&:sentence).uniq.join("; ")}.",
+          [finding("At “#{breaks.first.stretch[0, Cut::QUOTE]}” #{breaks.map(&:sentence).uniq.join("; ")}.",
             place: {"stretches" => breaks.map(&:stretch)},
             evidence: [subject.evidence],
             edits: [],

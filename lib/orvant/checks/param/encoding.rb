@@ -34,7 +34,7 @@ module Orvant
             return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.wording.plain}”."
           end
           if reading.wording.lost?
-            return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, 80]}), so readers record different things."
+            return "#{reading.pair.name} holds bytes or escapes that mean nothing (#{reading.pair.raw_value[0, Cut::QUOTE]}), so readers record different things."
           end
 
           "#{reading.pair.name} writes its blanks both as + and as %20: readers that take + literally see another value."

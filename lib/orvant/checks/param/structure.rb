@@ -119,7 +119,7 @@ module Orvant
         def opened(part)
           name = part[/\A(?:#{carrier})(?=#{EQUALS})/] or return part
           first, *rest = part.split(/#{ESCAPED_AMPERSAND}(?=(?:#{carrier})#{EQUALS})/)
-          broken("%26#{rest.first[0, 40]}", SENTENCES[:escaped]) if rest.any?
+          broken("%26#{rest.first[0, Cut::WORD]}", SENTENCES[:escaped]) if rest.any?
           [first, *rest].map { |one| with_equals(one, name) }.join("&")
         end
 

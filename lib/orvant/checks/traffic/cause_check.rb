@@ -7,6 +7,8 @@ module Orvant
       class CauseCheck < Check
         # Where more links may be behind a row than this, it tells of none of them in particular.
         MOST_LINKS = 200
+        # Addresses of them that stand as evidence.
+        MOST_EVIDENCE = 10
 
         private
 
@@ -27,7 +29,7 @@ module Orvant
               "roots" => roots,
               "becomes" => becomes
             },
-            evidence: facts.first(10).map(&:address), root: roots.first, remedy: remedy)
+            evidence: facts.first(MOST_EVIDENCE).map(&:address), root: roots.first, remedy: remedy)
         end
 
         def named(facts)

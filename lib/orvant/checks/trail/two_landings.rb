@@ -16,6 +16,8 @@ module Orvant
             "ad 13 declares http://www.skerryline.example/seals"
           ]
         NAMED = 500
+        # Declared addresses that stand as evidence.
+        MOST_EVIDENCE = 20
 
         def findings
           ads = subject.ads.select { |_, one, _| one.declared && one.facts["id"] }
@@ -31,7 +33,7 @@ module Orvant
         def report(network, id, same, landings)
           finding("Ad #{id} of #{network} declares #{landings.size} landing addresses (#{landings.first(3).join(", ")}): the network refuses it, or reports split it.",
             place: {"name" => id, "links" => same.map(&:first).compact.uniq.first(NAMED)},
-            evidence: same.map { |_, one, _| "#{one.place}: #{one.declared.raw}" }.first(20),
+            evidence: same.map { |_, one, _| "#{one.place}: #{one.declared.raw}" }.first(MOST_EVIDENCE),
             root: "trail/two-landings #{network} #{id}",
             remedy: Remedy.new(
               at: "convention",
