@@ -2,10 +2,9 @@
 
 # The work that follows, its lists, and its proof.
 class FixesResource < Resource
-  # What is shown of one fix: findings, checks and rows, the last or the largest.
+  # What is shown of one fix: the last findings and checks.
   MOST_FINDINGS = 200
   MOST_CHECKS = 10
-  MOST_ROWS = 20
   FIX_COLUMNS = %w[state weight action value where owner findings sessions conversions revenue].freeze
   # Rows of ads that a screen shows; the file holds all.
   MOST_AD_ROWS = 20
@@ -68,29 +67,12 @@ class FixesResource < Resource
      "no_list" => no_list(fix, findings, rows),
      "findings" => findings.last(MOST_FINDINGS).map { |one| fix_finding(one) },
      "corrected" => corrected(findings).size, "can_check" => !fix.proof_scope.nil?,
-     "checks" => fix.sweeps.order(id: :desc).limit(MOST_CHECKS).map(&:as_document), "rows" => fix_rows(fix)}
+     "checks" => fix.sweeps.order(id: :desc).limit(MOST_CHECKS).map(&:as_document), "rows" => FixRows.new(workspace, fix).documents}
   end
 
   def fix_finding(finding)
     finding_document(finding).merge("address" => finding.link&.address,
       "parts" => finding.link && anatomy(finding.link.address), "current" => finding.current)
-  end
-
-  # The rows that this fix wins back, alike ones together.
-  def fix_rows(fix)
-    columns = [
-      "combinations.channel",
-      "explanations.rightful_channel",
-      *%w[source medium campaign landing referrer].map { |name| "combinations.#{name}" }
-    ]
-    rows = workspace.traffic_rows.of_root(fix.root)
-    rows.group(*columns).order(Arel.sql("SUM(traffic_rows.sessions) DESC")).limit(MOST_ROWS).pluck(
-      *columns,
-      Arel.sql("SUM(traffic_rows.sessions), SUM(traffic_rows.revenue)")
-    )
-      .map { |cells|
-        %w[channel becomes source medium campaign landing referrer sessions revenue].zip([*cells.first(columns.size), *cells.last(2).map(&:to_i)]).to_h
-      }
   end
 
   # What a network takes in for the ads among them.

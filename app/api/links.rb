@@ -5,7 +5,6 @@ class LinksResource < Resource
   # The longest label: it stands beside others in one cell.
   LONGEST_LABEL = 100
   LINK_SORTS = %w[address host kind place owner spend outcome weight findings_count].to_h { |name| [name, name] }.freeze
-  FACETS = %w[kind owner outcome status].freeze
   LINK_COLUMNS = %w[address kind found owner spend outcome looked weight findings labels status].freeze
 
   get "/api/workspaces/:workspace/links" do
@@ -15,11 +14,7 @@ class LinksResource < Resource
   end
 
   get "/api/workspaces/:workspace/links/facets" do
-    links = workspace.links.swept
-    codes = workspace.findings.standing.where.not(link_id: nil).group(:code).distinct.count(:link_id)
-    json(**facets(links), "code" => codes,
-      "label" => LinkLabel.where(workspace_id: workspace.id, link_id: links.select(:id)).group(:label).count,
-      "excluded" => workspace.links.live.where.not(excluded_at: nil).count)
+    json(LinkFacets.new(workspace).document)
   end
 
   get "/api/workspaces/:workspace/links.csv" do
@@ -64,14 +59,6 @@ class LinksResource < Resource
 
   private
 
-  # @return [Hash{String => Hash{String => Integer}}] links by value of each column, counted in one reading
-  def facets(links)
-    together = links.group(*FACETS).count
-    FACETS.each_with_index.to_h do |name, place|
-      [name, together.each_with_object(Hash.new(0)) { |(values, links), sums| sums[values[place]] += links }]
-    end
-  end
-
   def filtered_links = LinkQuery.new(workspace, params).links
 
   def link_rows(links)
@@ -104,7 +91,7 @@ class LinksResource < Resource
        "parts" => anatomy(trail.judged_address)
      },
      "read" => trail && LinkReading.new(trail, workspace).document,
-     "traffic" => link_traffic(link),
+     "traffic" => TrafficCauses.of_link(workspace, link.id),
      "visits" => LinkVisits.new(link, trail&.judged_address || link.address).document,
      "rules" => LinkRules.new(link, convention).document,
      "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
@@ -134,13 +121,5 @@ class LinksResource < Resource
     return workspace.links.where(id: ids.map(&:to_i)) if ids.is_a?(Array)
 
     filtered_links
-  end
-
-  # Sessions whose cause names this link.
-  def link_traffic(link)
-    rows = workspace.traffic_rows.caused_by(link.id)
-    rows.group("explanations.cause")
-      .sum("traffic_rows.sessions")
-      .map { |cause, sessions| {"cause" => cause, "sessions" => sessions} }
   end
 end

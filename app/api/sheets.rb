@@ -2,8 +2,7 @@
 
 # Build sheets, templates, and the judging of rows as they are typed.
 class SheetsResource < Resource
-  # Links of late whose names are offered, and places of one request.
-  MOST_OFFERED = 5_000
+  # Places of one request.
   MOST_PLACES = 500
   MAX_SHEET = 8 * 1_048_576
 
@@ -61,14 +60,7 @@ class SheetsResource < Resource
 
   get "/api/workspaces/:workspace/build/places" do
     rules = convention
-    used = workspace.links.swept.order(id: :desc).limit(MOST_OFFERED).pluck(:address).flat_map do |text|
-      rules.values_in(Orvant::Address.new(text)).slice("campaign", "content").to_a
-    end
-    values = rules.roles.to_h { |role| [role.name, role.vocabulary.values.first(2_000)] }
-    used.tally.sort_by { |_, count| -count }.first(1_000)
-      .each { |(role, value), _|
-        values[role] |= [value] if values.key?(role) && rules.role(role).acceptable?(value)
-      }
+    values = OfferedNames.new(workspace, rules).by_role
     typed_json("roles" => rules.roles.map { |role|
       {
         "role" => role.name,

@@ -4,10 +4,8 @@ require "rqrcode"
 
 # Signposts, their codes, and who passed.
 class SignpostsResource < Resource
-  # Passes that one export holds; the last of one signpost that are shown, and the referrers they came from.
+  # Passes that one export holds.
   MOST_PASSES = 500_000
-  MOST_LAST = 100
-  MOST_REFERRERS = 20
   QR_SIZE = 600
 
   get "/api/workspaces/:workspace/signposts" do
@@ -151,23 +149,8 @@ class SignpostsResource < Resource
   end
 
   def signpost_detail(one)
-    days = one.passes.where("at >= ?", 30.days.ago)
-    one.as_document.merge("targets" => one.targets.order(id: :desc).map(&:as_document),
-      "by_day" => days.where(bot: false).group("date(at)").order("date(at)").sum(:times).map { |day, count|
-        {"day" => day, "passes" => count}
-      },
-      "by_device" => one.passes.where(bot: false).group(:device).sum(:times),
-      "by_referrer" => one.passes.where(bot: false).group(:referrer).order(Arel.sql("SUM(times) DESC")).limit(MOST_REFERRERS).sum(:times),
-      "last" => one.passes.where(times: 1).order(at: :desc, id: :desc).limit(MOST_LAST)
-        .map { |pass|
-          {
-            "at" => pass.at.iso8601,
-            "referrer" => pass.referrer,
-            "device" => pass.device,
-            "bot" => pass.bot,
-            "repeat" => pass.repeat
-          }
-        })
+    targets = one.targets.order(id: :desc).map(&:as_document)
+    one.as_document.merge("targets" => targets, **SignpostPasses.new(one).document)
   end
 
   def qr = RQRCode::QRCode.new(signpost.address, level: :m)

@@ -16,7 +16,7 @@ class TrafficRowsResource < Resource
       "sessions" => groups.sum(&:sessions),
       "swept_at" => workspace.sweeps.where(state: "done").order(:id).last&.finished_at&.iso8601,
       "recorded" => shares(Orvant::Traffic::Mix.of(groups)),
-      "forecast" => shares(Orvant::Traffic::Mix.of(groups, chosen: chosen)), "causes" => causes(period),
+      "forecast" => shares(Orvant::Traffic::Mix.of(groups, chosen: chosen)), "causes" => TrafficCauses.new(workspace, period).documents,
       "rules" => convention.channel_rules.rules.map { |rule|
         {
           "number" => rule.number,
@@ -151,30 +151,5 @@ class TrafficRowsResource < Resource
         "share" => total.zero? ? 0.0 : (sums[:sessions].to_f / total).round(4)
       }
     end
-  end
-
-  def causes(period)
-    ids = workspace.fixes.pluck(:root, :id).to_h
-    roots = Explanation.roots_of(workspace)
-    sums = Arel.sql("SUM(sessions), SUM(conversions), SUM(revenue)")
-    columns = [
-      "explanations.cause",
-      "traffic_days.channel",
-      "explanations.rightful_channel",
-      "traffic_days.explanation_id"
-    ]
-    days = workspace.traffic_days.joins(:explanation).where.not(explanations: {cause: ""})
-    days = days.where(date: period) if period
-    rows = days.group(*columns).pluck(*columns, sums)
-    fixes = ->(row) { roots.fetch(row[3], []).filter_map { |root| ids[root] } }
-    rows.group_by { |row| row.first(3) }
-      .map { |key, same| cause_sum(key, same, same.flat_map(&fixes).uniq) }
-      .sort_by { |one| -one["sessions"] }
-  end
-
-  def cause_sum((cause, channel, becomes), same, fixes)
-    sessions, conversions, revenue = (4..6).map { |index| same.sum { |row| row[index].to_i } }
-    {"cause" => cause, "channel" => channel, "becomes" => becomes, "sessions" => sessions,
-     "conversions" => conversions, "revenue" => revenue, "fixes" => fixes}
   end
 end

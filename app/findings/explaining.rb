@@ -6,6 +6,8 @@
 class Explaining
   # Findings that are given to their fixes in one transaction.
   BATCH = 100
+  # Those that change in one statement.
+  MOST_CHANGED = 1_000
 
   class << self
     # Says that something has changed, and has it explained soon, once for all that has changed until then.
@@ -46,9 +48,9 @@ class Explaining
   def end_gone
     retired = @workspace.links.where.not(retired_at: nil).where(replaced_by_id: nil).select(:id)
     @workspace.findings.current.where(link_id: retired)
-      .in_batches(of: 1_000) { |some| some.update_all(current: false, ended: true) }
+      .in_batches(of: MOST_CHANGED) { |some| some.update_all(current: false, ended: true) }
     back = @workspace.findings.where(ended: true, link_id: @workspace.links.live.select(:id))
-    back.in_batches(of: 1_000) { |some| some.update_all(current: true, ended: false) }
+    back.in_batches(of: MOST_CHANGED) { |some| some.update_all(current: true, ended: false) }
     scripts = @workspace.rehearsal_scripts.pluck(:name)
     @workspace.findings.current.where.not(rehearsal: [nil, *scripts]).update_all(current: false, ended: true)
   end

@@ -9,6 +9,8 @@ module Orvant
     # field and how a cell of it is RECOGNISED.
     class TableReader
       ADDRESS = %r{\Ahttps?://}i
+      # Rows by which it is told how days and amounts are written.
+      TELLING_ROWS = 10_000
 
       class << self
         # @param bytes [String] a CSV, TSV or semicolon-separated file, XLSX, ODS, or JSON

@@ -14,7 +14,7 @@ module Orvant
 
       def before(_rows)
         @days = Days.new(
-          @columns.rows.first(10_000).map { |row| cell(row, self.class::TELLING)[/\A[^T ]+/].to_s },
+          @columns.rows.first(TELLING_ROWS).map { |row| cell(row, self.class::TELLING)[/\A[^T ]+/].to_s },
           said: @dates
         )
       end

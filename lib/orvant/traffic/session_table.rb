@@ -199,20 +199,17 @@ module Orvant
 
       # Which of two numbers is the month may show late in a file that is in the order of its days.
       def days(said)
-        texts = @columns.rows.first(10_000).map { |row| @columns.cell(row, :date) }
+        texts = telling(:date)
         texts += glanced.filter_map { |cells| cells[@columns.positions[:date]] } unless @whole
         Days.new(texts, said: said)
       end
 
       def commas
-        SessionCells::AMOUNTS.select { |field| @columns.field?(field) }
-          .to_h { |field|
-            [
-              field,
-              Inventory::Amount.comma?(@columns.rows.first(10_000).map { |row| @columns.cell(row, field) })
-            ]
-          }
+        fields = SessionCells::AMOUNTS.select { |field| @columns.field?(field) }
+        fields.to_h { |field| [field, Inventory::Amount.comma?(telling(field))] }
       end
+
+      def telling(field) = @columns.rows.first(TELLING_ROWS).map { |row| @columns.cell(row, field) }
 
       def each_row(&)
         @columns.rows.each { |row| hand_on(row.cells, row.line, &) }
