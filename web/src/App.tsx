@@ -49,6 +49,48 @@ const JoinView = screen(() => import('./people/JoinView'), 'JoinView');
 const AccountView = screen(() => import('./people/AccountView'), 'AccountView');
 const SweepsView = screen(() => import('./sweeps/SweepsView'), 'SweepsView');
 
+/** The stops that have views of their own. */
+const CONVENTION = (
+  <Route path="convention" element={<ConventionFrame />}>
+    <Route index element={<RulesView />} />
+    <Route element={<For least="owner" />}>
+      <Route path="edit" element={<EditView />} />
+    </Route>
+    <Route element={<For least="editor" />}>
+      <Route path="learn" element={<LearnView />} />
+    </Route>
+    <Route path="versions" element={<VersionsView />} />
+  </Route>
+);
+const LINKS = (
+  <Route path="links" element={<LinksFrame />}>
+    <Route index element={<LinksView />} />
+    <Route element={<For least="editor" />}>
+      <Route path="import" element={<CollectView />} />
+      <Route path="build" element={<SheetsView />} />
+      <Route path="build/:id" element={<SheetView />} />
+    </Route>
+    <Route path="over-all" element={<OverAllView />} />
+    <Route path="signposts" element={<SignpostsView />} />
+    <Route path="click-address" element={<ClickView />} />
+  </Route>
+);
+const TRAFFIC = (
+  <Route path="traffic" element={<TrafficFrame />}>
+    <Route index element={<TrafficView />} />
+    <Route path="series" element={<SeriesView />} />
+    <Route path="table" element={<TableView />} />
+    <Route path="referrers" element={<ReferrersView />} />
+    <Route path="steps" element={<StepsView />} />
+    <Route path="claims" element={<ClaimsView />} />
+    <Route path="orders" element={<OrdersView />} />
+    <Route path="rows" element={<RowsView />} />
+    <Route element={<For least="editor" />}>
+      <Route path="import" element={<TrafficImportView />} />
+    </Route>
+  </Route>
+);
+
 /** Which screen stands at which address. */
 export function App() {
   return (
@@ -76,27 +118,8 @@ export function App() {
         }
       >
         <Route index element={<Navigate to="links" replace />} />
-        <Route path="convention" element={<ConventionFrame />}>
-          <Route index element={<RulesView />} />
-          <Route element={<For least="owner" />}>
-            <Route path="edit" element={<EditView />} />
-          </Route>
-          <Route element={<For least="editor" />}>
-            <Route path="learn" element={<LearnView />} />
-          </Route>
-          <Route path="versions" element={<VersionsView />} />
-        </Route>
-        <Route path="links" element={<LinksFrame />}>
-          <Route index element={<LinksView />} />
-          <Route element={<For least="editor" />}>
-            <Route path="import" element={<CollectView />} />
-            <Route path="build" element={<SheetsView />} />
-            <Route path="build/:id" element={<SheetView />} />
-          </Route>
-          <Route path="over-all" element={<OverAllView />} />
-          <Route path="signposts" element={<SignpostsView />} />
-          <Route path="click-address" element={<ClickView />} />
-        </Route>
+        {CONVENTION}
+        {LINKS}
         <Route path="tags" element={<TagsView />} />
         <Route path="tags/senders" element={<SendersView />} />
         <Route path="tags/not-opened" element={<UnopenedView />} />
@@ -105,19 +128,7 @@ export function App() {
         <Route element={<For least="owner" />}>
           <Route path="rehearsals/record" element={<RecordView />} />
         </Route>
-        <Route path="traffic" element={<TrafficFrame />}>
-          <Route index element={<TrafficView />} />
-          <Route path="series" element={<SeriesView />} />
-          <Route path="table" element={<TableView />} />
-          <Route path="referrers" element={<ReferrersView />} />
-          <Route path="steps" element={<StepsView />} />
-          <Route path="claims" element={<ClaimsView />} />
-          <Route path="orders" element={<OrdersView />} />
-          <Route path="rows" element={<RowsView />} />
-          <Route element={<For least="editor" />}>
-            <Route path="import" element={<TrafficImportView />} />
-          </Route>
-        </Route>
+        {TRAFFIC}
         <Route path="fixes" element={<FixesView />} />
         <Route path="sweeps" element={<SweepsView />} />
         <Route path="history" element={<HistoryView />} />

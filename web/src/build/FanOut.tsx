@@ -64,40 +64,14 @@ export function FanOut({ places, onRows }: FanOutProps) {
           ))}
         </Group>
         <div className={classes.places}>
-          {places.places.map((place) => {
-            const choice = chosen[keyOf(place)];
-            return (
-              <div key={keyOf(place)} className={classes.place}>
-                <Checkbox
-                  aria-label={`${place.kind} ${place.source} ${place.medium}`}
-                  label={place.kind}
-                  checked={choice !== undefined}
-                  onChange={(event) => put(place, event.currentTarget.checked ? { count: 1, label: '' } : undefined)}
-                />
-                <span>
-                  {place.source} <span className={classes.faint}>{place.medium}</span>
-                </span>
-                {choice && (
-                  <Group gap={4} wrap="nowrap">
-                    <NumberInput
-                      aria-label="How many"
-                      w={60}
-                      min={1}
-                      max={50}
-                      value={choice.count}
-                      onChange={(value) => put(place, { ...choice, count: Number(value) || 1 })}
-                    />
-                    <TextInput
-                      aria-label="Told apart by"
-                      placeholder="told apart by"
-                      value={choice.label}
-                      onChange={(event) => put(place, { ...choice, label: event.currentTarget.value })}
-                    />
-                  </Group>
-                )}
-              </div>
-            );
-          })}
+          {places.places.map((place) => (
+            <OnePlace
+              key={keyOf(place)}
+              place={place}
+              choice={chosen[keyOf(place)]}
+              put={(choice) => put(place, choice)}
+            />
+          ))}
         </div>
         <Button
           mt={10}
@@ -116,5 +90,48 @@ export function FanOut({ places, onRows }: FanOutProps) {
         </Button>
       </Modal>
     </>
+  );
+}
+
+/** A place that can be chosen. choice: undefined where it is not · put: undefined takes the choice back. */
+function OnePlace({
+  place,
+  choice,
+  put,
+}: {
+  place: Place;
+  choice: Choice | undefined;
+  put: (choice: Choice | undefined) => void;
+}) {
+  return (
+    <div className={classes.place}>
+      <Checkbox
+        aria-label={`${place.kind} ${place.source} ${place.medium}`}
+        label={place.kind}
+        checked={choice !== undefined}
+        onChange={(event) => put(event.currentTarget.checked ? { count: 1, label: '' } : undefined)}
+      />
+      <span>
+        {place.source} <span className={classes.faint}>{place.medium}</span>
+      </span>
+      {choice && (
+        <Group gap={4} wrap="nowrap">
+          <NumberInput
+            aria-label="How many"
+            w={60}
+            min={1}
+            max={50}
+            value={choice.count}
+            onChange={(value) => put({ ...choice, count: Number(value) || 1 })}
+          />
+          <TextInput
+            aria-label="Told apart by"
+            placeholder="told apart by"
+            value={choice.label}
+            onChange={(event) => put({ ...choice, label: event.currentTarget.value })}
+          />
+        </Group>
+      )}
+    </div>
   );
 }

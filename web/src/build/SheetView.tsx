@@ -67,8 +67,6 @@ function Bench({ sheet, places }: { sheet: Schema['SheetDetail']; places: Schema
     [],
   );
 
-  const verdicts = rows.map(verdictOf).filter((one) => one !== undefined);
-  const rejected = verdicts.filter((one) => one.rejected).length;
   return (
     <div className={classes.bench}>
       <Toolbar>
@@ -85,12 +83,7 @@ function Bench({ sheet, places }: { sheet: Schema['SheetDetail']; places: Schema
         <KeepTemplate rows={rows} />
         <Leaving sheet={sheet} rows={rows} verdictOf={verdictOf} ready={kept.state === 'kept'} />
         <Toolbar.Rest>
-          <span role="status">
-            {counted(verdicts.length, 'row')}, {count(rejected)} rejected
-          </span>
-          <span className={classes.state} data-state={kept.state}>
-            {STATE[kept.state]}
-          </span>
+          <Standing verdicts={rows.map(verdictOf)} state={kept.state} />
         </Toolbar.Rest>
       </Toolbar>
       <div className={classes.body}>
@@ -256,6 +249,27 @@ function Leaving({ sheet, rows, verdictOf, ready }: LeavingProps) {
           </>
         )}
       </Foldout>
+    </>
+  );
+}
+
+/** How the rows stand, and whether what was typed is kept. verdicts: undefined for blank rows. */
+function Standing({
+  verdicts,
+  state,
+}: {
+  verdicts: ReturnType<ReturnType<typeof useVerdicts>>[];
+  state: keyof typeof STATE;
+}) {
+  const judged = verdicts.filter((one) => one !== undefined);
+  return (
+    <>
+      <span role="status">
+        {counted(judged.length, 'row')}, {count(judged.filter((one) => one.rejected).length)} rejected
+      </span>
+      <span className={classes.state} data-state={state}>
+        {STATE[state]}
+      </span>
     </>
   );
 }

@@ -71,32 +71,7 @@ export function ClickView() {
           Forget given values
         </Button>
       </Group>
-      <table className={classes.levels}>
-        <thead>
-          <tr>
-            <td />
-            {PARTS.map((part) => (
-              <th key={part}>{LABELS[part]}</th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {LEVELS.map((level) => (
-            <tr key={level}>
-              <th>{level}</th>
-              {PARTS.map((part) => (
-                <td key={part}>
-                  <TextInput
-                    aria-label={`${LABELS[part]} of the ${level}`}
-                    defaultValue={list[`${level}_${part}`] ?? ''}
-                    onChange={(event) => set({ [`${level}_${part}`]: event.currentTarget.value })}
-                  />
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Levels />
       {click.isError && <Failure error={click.error} />}
       {click.data && (
         <>
@@ -111,33 +86,83 @@ export function ClickView() {
               </Group>
             </Section>
           )}
-          <Section title={`What ${network} can fill in`}>
-            <table className={classes.table}>
-              <tbody>
-                {click.data.offered.map((one) => (
-                  <tr key={one.token}>
-                    <td className={classes.cells}>{one.token}</td>
-                    <td>{one.meaning}</td>
-                    <td>
-                      {one.landing ? (
-                        `landing address, ${one.landing}`
-                      ) : (
-                        <TextInput
-                          aria-label={`Value of ${one.token}`}
-                          placeholder={one.sample || 'nothing'}
-                          value={values[one.token] ?? ''}
-                          onChange={(event) => setValues({ ...values, [one.token]: event.currentTarget.value })}
-                        />
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </Section>
+          <Offered network={network} offered={click.data.offered} values={values} onChange={setValues} />
         </>
       )}
     </div>
+  );
+}
+
+/** What each level sets; it stands in the address bar. */
+function Levels() {
+  const { list, set } = useListState();
+  return (
+    <table className={classes.levels}>
+      <thead>
+        <tr>
+          <td />
+          {PARTS.map((part) => (
+            <th key={part}>{LABELS[part]}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {LEVELS.map((level) => (
+          <tr key={level}>
+            <th>{level}</th>
+            {PARTS.map((part) => (
+              <td key={part}>
+                <TextInput
+                  aria-label={`${LABELS[part]} of the ${level}`}
+                  defaultValue={list[`${level}_${part}`] ?? ''}
+                  onChange={(event) => set({ [`${level}_${part}`]: event.currentTarget.value })}
+                />
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The network's tokens. values: what somebody gave for each, by token. */
+function Offered({
+  network,
+  offered,
+  values,
+  onChange,
+}: {
+  network: string;
+  offered: Awaited<ReturnType<typeof acts.resolveClick>>['offered'];
+  values: Record<string, string>;
+  onChange: (values: Record<string, string>) => void;
+}) {
+  return (
+    <Section title={`What ${network} can fill in`}>
+      <table className={classes.table}>
+        <tbody>
+          {offered.map((one) => (
+            <tr key={one.token}>
+              <td className={classes.cells}>{one.token}</td>
+              <td>{one.meaning}</td>
+              <td>
+                {one.landing ? (
+                  `landing address, ${one.landing}`
+                ) : (
+                  <TextInput
+                    aria-label={`Value of ${one.token}`}
+                    placeholder={one.sample || 'nothing'}
+                    value={values[one.token] ?? ''}
+                    onChange={(event) => onChange({ ...values, [one.token]: event.currentTarget.value })}
+                  />
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
   );
 }
 

@@ -27,32 +27,7 @@ export function FetchSource({ kind }: { kind: FetchKind }) {
     <>
       <p className={classes.about}>{ABOUT[kind]}</p>
       <Group gap={10} align="end" mb={10}>
-        {kind === 'site' && (
-          <>
-            <TextInput
-              label="Begin at"
-              w={340}
-              placeholder={`http://${imports.data?.own_hosts[0] ?? 'www.example'}/`}
-              onChange={(event) => set('address', event.currentTarget.value)}
-            />
-            <NumberInput
-              label="Pages at most"
-              w={110}
-              defaultValue={500}
-              min={1}
-              max={5000}
-              onChange={(value) => set('pages', value)}
-            />
-            <NumberInput
-              label="Links deep"
-              w={90}
-              defaultValue={4}
-              min={0}
-              max={10}
-              onChange={(value) => set('depth', value)}
-            />
-          </>
-        )}
+        {kind === 'site' && <SiteFields host={imports.data?.own_hosts[0]} set={set} />}
         {kind === 'pages' && (
           <>
             <Textarea
@@ -95,6 +70,42 @@ export function FetchSource({ kind }: { kind: FetchKind }) {
           {{ site: 'Read the site', pages: 'Look at the pages', network: 'Fetch live ads' }[kind]}
         </Button>
       </Group>
+    </>
+  );
+}
+
+/** Where a crawl begins, and how far it goes. host: one of the advertiser's own. */
+function SiteFields({
+  host,
+  set,
+}: {
+  host: string | undefined;
+  set: (field: string, value: string | number | null) => void;
+}) {
+  return (
+    <>
+      <TextInput
+        label="Begin at"
+        w={340}
+        placeholder={`http://${host ?? 'www.example'}/`}
+        onChange={(event) => set('address', event.currentTarget.value)}
+      />
+      <NumberInput
+        label="Pages at most"
+        w={110}
+        defaultValue={500}
+        min={1}
+        max={5000}
+        onChange={(value) => set('pages', value)}
+      />
+      <NumberInput
+        label="Links deep"
+        w={90}
+        defaultValue={4}
+        min={0}
+        max={10}
+        onChange={(value) => set('depth', value)}
+      />
     </>
   );
 }

@@ -23,49 +23,7 @@ interface FileSourceProps {
 /** A file (or pasted text) is chosen, looked at, and kept: what is good in it is kept, what is not is listed with the reason. */
 export function FileSource({ source, noun, back }: FileSourceProps) {
   const { name } = useWorkspace();
-  const [file, setFile] = useState<File | null>(null);
-  const [said, setSaid] = useState<SaidValues>({});
-  const [matching, setMatching] = useState<Record<string, string>>();
-  const preview = useMutation({
-    mutationFn: (upload: Upload) => acts.preview(name, upload),
-    // What was said beside the last file of this kind is taken over, as long as nothing else has been said.
-    onSuccess: (read, given) => {
-      if (Object.keys(said).length === 0 && Object.keys(read.said).length > 0) {
-        setSaid(read.said);
-        preview.mutate({ ...given, ...read.said });
-      }
-    },
-  });
-  const keep = useAct(name, (upload: Upload) => acts.importFile(name, upload));
-
-  const upload = (chosen: File, columns = matching): Upload => ({
-    file: chosen,
-    kind: source.kind as FileKind,
-    ...said,
-    ...(columns ? { matching: JSON.stringify(columns) } : {}),
-  });
-  const take = (chosen: File | null | undefined) => {
-    if (chosen) {
-      setFile(chosen);
-      setMatching(undefined);
-      keep.reset();
-      preview.mutate(upload(chosen, undefined));
-    }
-  };
-  const match = (columns: Record<string, string>) => {
-    setMatching(columns);
-    if (file) {
-      preview.mutate(upload(file, columns));
-    }
-  };
-  const readAgain = useDebouncedCallback(
-    (values: SaidValues) => file && preview.mutate({ ...upload(file), ...values }),
-    400,
-  );
-  const say = (values: SaidValues) => {
-    setSaid(values);
-    readAgain(values);
-  };
+  const { file, said, preview, keep, upload, take, match, say } = useReading(source);
   const drop = (event: DragEvent) => {
     event.preventDefault();
     take(event.dataTransfer.files[0]);
@@ -110,6 +68,55 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
       {keep.data && <Kept kept={keep.data} noun={noun} back={`/w/${name}/${back}`} />}
     </div>
   );
+}
+
+/** The file that was chosen, what was said beside it, and what became of it. */
+function useReading(source: Source) {
+  const { name } = useWorkspace();
+  const [file, setFile] = useState<File | null>(null);
+  const [said, setSaid] = useState<SaidValues>({});
+  const [matching, setMatching] = useState<Record<string, string>>();
+  const preview = useMutation({
+    mutationFn: (upload: Upload) => acts.preview(name, upload),
+    // What was said beside the last file of this kind is taken over, as long as nothing else has been said.
+    onSuccess: (read, given) => {
+      if (Object.keys(said).length === 0 && Object.keys(read.said).length > 0) {
+        setSaid(read.said);
+        preview.mutate({ ...given, ...read.said });
+      }
+    },
+  });
+  const keep = useAct(name, (upload: Upload) => acts.importFile(name, upload));
+
+  const upload = (chosen: File, columns = matching): Upload => ({
+    file: chosen,
+    kind: source.kind as FileKind,
+    ...said,
+    ...(columns ? { matching: JSON.stringify(columns) } : {}),
+  });
+  const take = (chosen: File | null | undefined) => {
+    if (chosen) {
+      setFile(chosen);
+      setMatching(undefined);
+      keep.reset();
+      preview.mutate(upload(chosen, undefined));
+    }
+  };
+  const match = (columns: Record<string, string>) => {
+    setMatching(columns);
+    if (file) {
+      preview.mutate(upload(file, columns));
+    }
+  };
+  const readAgain = useDebouncedCallback(
+    (values: SaidValues) => file && preview.mutate({ ...upload(file), ...values }),
+    400,
+  );
+  const say = (values: SaidValues) => {
+    setSaid(values);
+    readAgain(values);
+  };
+  return { file, said, preview, keep, upload, take, match, say };
 }
 
 function PasteField({ onRead }: { onRead: (text: string) => void }) {

@@ -57,62 +57,82 @@ export function ChannelsEditor({ document, change }: PartProps) {
             onDragOver={(event) => event.preventDefault()}
             onDrop={(event) => drop(event, index)}
           >
-            <div className={classes.channel}>
-              <span
-                className={classes.grip}
-                draggable
-                onDragStart={() => setDragged(index)}
-                title="Drag to another place"
-                aria-hidden="true"
-              >
-                {index + 1}
-              </span>
-              <TextInput
-                aria-label={`Channel of rule ${index + 1}`}
-                value={rule.channel}
-                onChange={(event) => put(index, { ...rule, channel: event.currentTarget.value })}
-              />
-              <Checkbox
-                label="paid"
-                checked={rule.paid ?? false}
-                onChange={(event) => put(index, { ...rule, paid: event.currentTarget.checked })}
-              />
-              <span className={classes.caught}>
-                {trial &&
-                  trial.sessions > 0 &&
-                  `${count(trial.caught[index] ?? 0)} of ${count(trial.sessions)} sessions`}
-              </span>
-              <Button
-                variant="subtle"
-                disabled={index === 0}
-                aria-label={`Ask rule ${index + 1} earlier`}
-                onClick={() => move(index, index - 1)}
-              >
-                ↑
-              </Button>
-              <Button
-                variant="subtle"
-                disabled={index === rules.length - 1}
-                aria-label={`Ask rule ${index + 1} later`}
-                onClick={() => move(index, index + 1)}
-              >
-                ↓
-              </Button>
-              <Button
-                variant="subtle"
-                disabled={rules.length === 1}
-                aria-label={`Take out rule ${index + 1}`}
-                onClick={() => write(rules.toSpliced(index, 1))}
-              >
-                Take out
-              </Button>
-            </div>
+            <Rule
+              rule={rule}
+              number={index + 1}
+              of={rules.length}
+              caught={trial && trial.sessions > 0 ? (trial.caught[index] ?? 0) : null}
+              sessions={trial?.sessions ?? 0}
+              put={(changed) => put(index, changed)}
+              move={(to) => (to === null ? write(rules.toSpliced(index, 1)) : move(index, to))}
+              drag={() => setDragged(index)}
+            />
             <Conditions number={index + 1} when={rule.when} write={(when) => put(index, { ...rule, when })} />
           </li>
         ))}
       </ol>
       {trial && trial.sessions > 0 && <p>{count(trial.unassigned)} sessions are caught by no rule.</p>}
     </Section>
+  );
+}
+
+/** One rule: its channel, what it catches, and its place.
+ * number: from 1 · of: how many there are · caught: of the sessions at hand, null where there are none · move: to an index, null takes it out. */
+function Rule({
+  rule,
+  number,
+  of,
+  caught,
+  sessions,
+  put,
+  move,
+  drag,
+}: {
+  rule: ChannelRule;
+  number: number;
+  of: number;
+  caught: number | null;
+  sessions: number;
+  put: (rule: ChannelRule) => void;
+  move: (to: number | null) => void;
+  drag: () => void;
+}) {
+  return (
+    <div className={classes.channel}>
+      <span className={classes.grip} draggable onDragStart={drag} title="Drag to another place" aria-hidden="true">
+        {number}
+      </span>
+      <TextInput
+        aria-label={`Channel of rule ${number}`}
+        value={rule.channel}
+        onChange={(event) => put({ ...rule, channel: event.currentTarget.value })}
+      />
+      <Checkbox
+        label="paid"
+        checked={rule.paid ?? false}
+        onChange={(event) => put({ ...rule, paid: event.currentTarget.checked })}
+      />
+      <span className={classes.caught}>{caught !== null && `${count(caught)} of ${count(sessions)} sessions`}</span>
+      <Button
+        variant="subtle"
+        disabled={number === 1}
+        aria-label={`Ask rule ${number} earlier`}
+        onClick={() => move(number - 2)}
+      >
+        ↑
+      </Button>
+      <Button
+        variant="subtle"
+        disabled={number === of}
+        aria-label={`Ask rule ${number} later`}
+        onClick={() => move(number)}
+      >
+        ↓
+      </Button>
+      <Button variant="subtle" disabled={of === 1} aria-label={`Take out rule ${number}`} onClick={() => move(null)}>
+        Take out
+      </Button>
+    </div>
   );
 }
 

@@ -70,45 +70,7 @@ export function RoleEditor({
             onChange={(event) => write({ owner: event.currentTarget.value })}
           />
           <RequiredFields required={role.required} channels={channels} write={(required) => write({ required })} />
-          <Select
-            label="Letter case"
-            data={[
-              { value: 'lower', label: 'lower' },
-              { value: 'upper', label: 'UPPER' },
-              { value: 'any', label: 'any' },
-            ]}
-            allowDeselect={false}
-            value={role.case ?? 'any'}
-            onChange={(value) => write({ case: value as Role['case'] })}
-          />
-          <TextInput
-            label="Sign between words"
-            maxLength={1}
-            value={role.separator ?? '-'}
-            onChange={(event) => write({ separator: event.currentTarget.value })}
-          />
-          <TagsInput
-            label="Permitted characters"
-            description="single ones and ranges, such as a-z"
-            placeholder={role.characters ? '' : 'any'}
-            value={role.characters ?? []}
-            onChange={(characters) => write({ characters })}
-          />
-          <NumberInput
-            label="Longest, in characters"
-            placeholder="no limit"
-            min={1}
-            max={2000}
-            value={role.longest ?? ''}
-            onChange={(value) => write({ longest: value === '' ? undefined : Number(value) })}
-          />
-          <TokensFields role={role} write={write} />
-          <Checkbox
-            mt={22}
-            label="Free text: blanks belong to it"
-            checked={role.free_text ?? false}
-            onChange={(event) => write({ free_text: event.currentTarget.checked || undefined })}
-          />
+          <ValueFields role={role} write={write} />
         </div>
       </Section>
       <SegmentsEditor
@@ -122,6 +84,53 @@ export function RoleEditor({
         change={(vocabulary) =>
           write({ vocabulary: vocabulary.values.length === 0 && !vocabulary.closed ? undefined : vocabulary })
         }
+      />
+    </>
+  );
+}
+
+/** What its values look like. */
+function ValueFields({ role, write }: { role: Role; write: (changes: Partial<Role>) => void }) {
+  return (
+    <>
+      <Select
+        label="Letter case"
+        data={[
+          { value: 'lower', label: 'lower' },
+          { value: 'upper', label: 'UPPER' },
+          { value: 'any', label: 'any' },
+        ]}
+        allowDeselect={false}
+        value={role.case ?? 'any'}
+        onChange={(value) => write({ case: value as Role['case'] })}
+      />
+      <TextInput
+        label="Sign between words"
+        maxLength={1}
+        value={role.separator ?? '-'}
+        onChange={(event) => write({ separator: event.currentTarget.value })}
+      />
+      <TagsInput
+        label="Permitted characters"
+        description="single ones and ranges, such as a-z"
+        placeholder={role.characters ? '' : 'any'}
+        value={role.characters ?? []}
+        onChange={(characters) => write({ characters })}
+      />
+      <NumberInput
+        label="Longest, in characters"
+        placeholder="no limit"
+        min={1}
+        max={2000}
+        value={role.longest ?? ''}
+        onChange={(value) => write({ longest: value === '' ? undefined : Number(value) })}
+      />
+      <TokensFields role={role} write={write} />
+      <Checkbox
+        mt={22}
+        label="Free text: blanks belong to it"
+        checked={role.free_text ?? false}
+        onChange={(event) => write({ free_text: event.currentTarget.checked || undefined })}
       />
     </>
   );

@@ -2,6 +2,7 @@ import { Button, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { acts } from '../api/acts';
+import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
@@ -36,47 +37,15 @@ export function VersionsView() {
   return (
     <div className={classes.page}>
       <Section title="Versions">
-        <table className={classes.table}>
-          <thead>
-            <tr>
-              <th>version</th>
-              <th>saved</th>
-              <th>by</th>
-              <th>why</th>
-              <td />
-            </tr>
-          </thead>
-          <tbody>
-            {all.map((one) => (
-              <tr key={one.version}>
-                <td>{one.version}</td>
-                <td>{atMoment(one.since)}</td>
-                <td>{one.author || '–'}</td>
-                <td>
-                  {one.note}
-                  {one.restores !== null && (
-                    <span className={classes.faint}> (brings back version {one.restores})</span>
-                  )}
-                </td>
-                <td>
-                  {one.version !== convention_version && (
-                    <May least="owner">
-                      <Button
-                        onClick={() =>
-                          restore.mutate(one.version, {
-                            onSuccess: (saved) => navigate(`?from=${convention_version}&to=${saved.version}`),
-                          })
-                        }
-                      >
-                        Bring version {one.version} back
-                      </Button>
-                    </May>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <VersionTable
+          versions={all}
+          current={convention_version}
+          restore={(version) =>
+            restore.mutate(version, {
+              onSuccess: (saved) => navigate(`?from=${convention_version}&to=${saved.version}`),
+            })
+          }
+        />
       </Section>
       <Section title="Compared" aside={comparison.data && counted(comparison.data.differences.length, 'difference')}>
         <Toolbar>
@@ -97,5 +66,50 @@ export function VersionsView() {
         {comparison.data && <Differences differences={comparison.data.differences} />}
       </Section>
     </div>
+  );
+}
+
+/** current: the number of the version that holds. */
+function VersionTable({
+  versions,
+  current,
+  restore,
+}: {
+  versions: Schema['Version'][];
+  current: number;
+  restore: (version: number) => void;
+}) {
+  return (
+    <table className={classes.table}>
+      <thead>
+        <tr>
+          <th>version</th>
+          <th>saved</th>
+          <th>by</th>
+          <th>why</th>
+          <td />
+        </tr>
+      </thead>
+      <tbody>
+        {versions.map((one) => (
+          <tr key={one.version}>
+            <td>{one.version}</td>
+            <td>{atMoment(one.since)}</td>
+            <td>{one.author || '–'}</td>
+            <td>
+              {one.note}
+              {one.restores !== null && <span className={classes.faint}> (brings back version {one.restores})</span>}
+            </td>
+            <td>
+              {one.version !== current && (
+                <May least="owner">
+                  <Button onClick={() => restore(one.version)}>Bring version {one.version} back</Button>
+                </May>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -41,11 +41,8 @@ const LIMITS: { name: Limit; label: string; usual: number; step: number }[] = [
 
 /** What holds for the whole workspace. */
 export function WorkspaceEditor({ document, change }: PartProps) {
-  const personal = document.personal_data ?? {};
   const limits: Partial<Record<Limit, number>> = document.thresholds ?? {};
   const write = (changes: Partial<ConventionDocument>) => change({ ...document, ...changes });
-  const putPersonal = (changes: ConventionDocument['personal_data']) =>
-    write({ personal_data: lean({ ...personal, ...changes }) });
   return (
     <>
       <Section title="Hosts">
@@ -94,30 +91,44 @@ export function WorkspaceEditor({ document, change }: PartProps) {
           />
         </div>
       </Section>
-      <Section title="Personal data">
-        <div className={classes.fields}>
-          <MultiSelect
-            label="Looked for"
-            data={[
-              { value: 'mail', label: 'mail addresses' },
-              { value: 'phone', label: 'telephone numbers' },
-              { value: 'name', label: 'names' },
-            ]}
-            value={personal.kinds ?? ['mail', 'phone', 'name']}
-            onChange={(kinds) => putPersonal({ kinds })}
-          />
-          <TagsInput
-            label="Parameters that hold a name"
-            value={personal.name_fields ?? []}
-            onChange={(fields) => putPersonal({ name_fields: fields })}
-          />
-          <TagsInput
-            label="Parameters that hold a telephone number"
-            value={personal.phone_fields ?? []}
-            onChange={(fields) => putPersonal({ phone_fields: fields })}
-          />
-        </div>
-      </Section>
+      <Personal personal={document.personal_data ?? {}} write={write} />
     </>
+  );
+}
+
+function Personal({
+  personal,
+  write,
+}: {
+  personal: NonNullable<ConventionDocument['personal_data']>;
+  write: (changes: Partial<ConventionDocument>) => void;
+}) {
+  const put = (changes: ConventionDocument['personal_data']) =>
+    write({ personal_data: lean({ ...personal, ...changes }) });
+  return (
+    <Section title="Personal data">
+      <div className={classes.fields}>
+        <MultiSelect
+          label="Looked for"
+          data={[
+            { value: 'mail', label: 'mail addresses' },
+            { value: 'phone', label: 'telephone numbers' },
+            { value: 'name', label: 'names' },
+          ]}
+          value={personal.kinds ?? ['mail', 'phone', 'name']}
+          onChange={(kinds) => put({ kinds })}
+        />
+        <TagsInput
+          label="Parameters that hold a name"
+          value={personal.name_fields ?? []}
+          onChange={(fields) => put({ name_fields: fields })}
+        />
+        <TagsInput
+          label="Parameters that hold a telephone number"
+          value={personal.phone_fields ?? []}
+          onChange={(fields) => put({ phone_fields: fields })}
+        />
+      </div>
+    </Section>
   );
 }

@@ -51,22 +51,7 @@ export function LinkEvidence({ id }: { id: number }) {
           <AddressBlock parts={judged.parts} faults={faults} />
         </Section>
       )}
-      <Group gap={6} mt={8}>
-        <Copy text={link.address} what="address" />
-        {link.address.match(/^https?:/) && (
-          <Button component="a" href={link.address} target="_blank" rel="noopener noreferrer nofollow">
-            Open in a new tab
-          </Button>
-        )}
-        <SweepThese wish={{ links: [link.id] }}>Test this link</SweepThese>
-        {trail?.outcome === 'landed' && (
-          <May least="owner">
-            <Button component={Link} to={`/w/${name}/rehearsals/record?link=${link.id}`}>
-              Rehearse from here
-            </Button>
-          </May>
-        )}
-      </Group>
+      <Doors link={link} landed={trail?.outcome === 'landed'} />
       <May least="editor">
         <Labels link={link} />
       </May>
@@ -88,70 +73,125 @@ export function LinkEvidence({ id }: { id: number }) {
         </p>
       )}
       {visitors.map((other) => (
-        <Section
-          key={other.visitor}
-          title={`As the visitor “${other.visitor}”`}
-          aside={other.parts_at === null ? 'the same all the way' : `parts at hop ${other.parts_at}`}
-        >
-          {other.parts_at !== null && <TrailPicture trail={other} />}
-          {other.reason && <p className={classes.reason}>{other.reason}</p>}
-        </Section>
+        <OtherVisitor key={other.visitor} trail={other} />
       ))}
-      {corrected?.corrected_address && corrected.corrected_parts && (
-        <Section
-          title={
-            corrected.code === 'trail/dropped'
-              ? 'An address that keeps everything, followed and proven'
-              : 'Corrected, and judged again'
-          }
-        >
-          <AddressBlock parts={corrected.corrected_parts} />
-          <Group gap={6} mt={6}>
-            <Copy text={corrected.corrected_address} what="corrected address" />
-            <span className={classes.hint}>or press c</span>
-          </Group>
-        </Section>
-      )}
-      {findings.length > 0 && (
-        <Section title={counted(findings.length, 'finding')}>
-          {findings.map((finding) => (
-            <div key={finding.id}>
-              <FindingNote finding={finding} evidence={!finding.code.startsWith('param/')} />
-              <Waive finding={finding} />
-              {finding.fix_id && (
-                <Link className={classes.door} to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>
-                  To its fix
-                </Link>
-              )}
-            </div>
-          ))}
-        </Section>
-      )}
+      {corrected && <Corrected finding={corrected} />}
+      {findings.length > 0 && <Findings findings={findings} />}
       <Sightings sightings={sightings} />
       <LinkRules rules={rules} />
-      {signposts.length > 0 && (
-        <Section title="Signposts that lead here">
-          {signposts.map((post) => (
-            <p key={post.id} className={classes.traffic}>
-              <Link to={`/w/${name}/links/signposts?chosen=${post.id}`}>{post.address}</Link>,{' '}
-              {counted(post.counts.passes, 'pass', 'passes')} by {counted(post.counts.first, 'visitor')}
-            </p>
-          ))}
-        </Section>
-      )}
+      {signposts.length > 0 && <Signposts signposts={signposts} />}
       {visits && <Visits visits={visits} />}
-      <Section title="Traffic that it explains">
-        {traffic.length === 0 && <p className={classes.hint}>No misplaced sessions are traced to this link.</p>}
-        {traffic.map((one) => (
-          <p key={one.cause} className={classes.traffic}>
-            <Link to={`/w/${name}/traffic?cause=${encodeURIComponent(one.cause)}`}>
-              {counted(one.sessions, 'session')}
-            </Link>
-            , {one.cause}
-          </p>
-        ))}
-      </Section>
+      <Explained traffic={traffic} />
     </div>
+  );
+}
+
+type Detail = Schema['LinkDetail'];
+
+/** What can be done with the link. landed: whether its trail ends on a page. */
+function Doors({ link, landed }: { link: Detail['link']; landed: boolean }) {
+  const { name } = useWorkspace();
+  return (
+    <Group gap={6} mt={8}>
+      <Copy text={link.address} what="address" />
+      {link.address.match(/^https?:/) && (
+        <Button component="a" href={link.address} target="_blank" rel="noopener noreferrer nofollow">
+          Open in a new tab
+        </Button>
+      )}
+      <SweepThese wish={{ links: [link.id] }}>Test this link</SweepThese>
+      {landed && (
+        <May least="owner">
+          <Button component={Link} to={`/w/${name}/rehearsals/record?link=${link.id}`}>
+            Rehearse from here
+          </Button>
+        </May>
+      )}
+    </Group>
+  );
+}
+
+function OtherVisitor({ trail }: { trail: Detail['visitors'][number] }) {
+  return (
+    <Section
+      title={`As the visitor “${trail.visitor}”`}
+      aside={trail.parts_at === null ? 'the same all the way' : `parts at hop ${trail.parts_at}`}
+    >
+      {trail.parts_at !== null && <TrailPicture trail={trail} />}
+      {trail.reason && <p className={classes.reason}>{trail.reason}</p>}
+    </Section>
+  );
+}
+
+function Corrected({ finding }: { finding: LinkFinding }) {
+  const { code, corrected_address: address, corrected_parts: parts } = finding;
+  if (!address || !parts) {
+    return null;
+  }
+  return (
+    <Section
+      title={
+        code === 'trail/dropped'
+          ? 'An address that keeps everything, followed and proven'
+          : 'Corrected, and judged again'
+      }
+    >
+      <AddressBlock parts={parts} />
+      <Group gap={6} mt={6}>
+        <Copy text={address} what="corrected address" />
+        <span className={classes.hint}>or press c</span>
+      </Group>
+    </Section>
+  );
+}
+
+function Findings({ findings }: { findings: LinkFinding[] }) {
+  const { name } = useWorkspace();
+  return (
+    <Section title={counted(findings.length, 'finding')}>
+      {findings.map((finding) => (
+        <div key={finding.id}>
+          <FindingNote finding={finding} evidence={!finding.code.startsWith('param/')} />
+          <Waive finding={finding} />
+          {finding.fix_id && (
+            <Link className={classes.door} to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>
+              To its fix
+            </Link>
+          )}
+        </div>
+      ))}
+    </Section>
+  );
+}
+
+function Signposts({ signposts }: { signposts: Detail['signposts'] }) {
+  const { name } = useWorkspace();
+  return (
+    <Section title="Signposts that lead here">
+      {signposts.map((post) => (
+        <p key={post.id} className={classes.traffic}>
+          <Link to={`/w/${name}/links/signposts?chosen=${post.id}`}>{post.address}</Link>,{' '}
+          {counted(post.counts.passes, 'pass', 'passes')} by {counted(post.counts.first, 'visitor')}
+        </p>
+      ))}
+    </Section>
+  );
+}
+
+function Explained({ traffic }: { traffic: Detail['traffic'] }) {
+  const { name } = useWorkspace();
+  return (
+    <Section title="Traffic that it explains">
+      {traffic.length === 0 && <p className={classes.hint}>No misplaced sessions are traced to this link.</p>}
+      {traffic.map((one) => (
+        <p key={one.cause} className={classes.traffic}>
+          <Link to={`/w/${name}/traffic?cause=${encodeURIComponent(one.cause)}`}>
+            {counted(one.sessions, 'session')}
+          </Link>
+          , {one.cause}
+        </p>
+      ))}
+    </Section>
   );
 }
 

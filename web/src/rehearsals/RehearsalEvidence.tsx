@@ -80,19 +80,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
           <Section title="Score" aside="hollow: expected · filled: heard">
             <Score run={run} tags={tags} chosen={shown?.number} onChoose={setStep} />
           </Section>
-          {shown && (
-            <Section title={`Step ${shown.number}: ${shown.does}`} aside={shown.page}>
-              {shown.error && <p role="alert">{shown.error}</p>}
-              <Facts facts={[...kept(shown), ...left(run.signals, shown.number)]} />
-              {shown.picture && row.sweep_id && (
-                <img
-                  className={classes.picture}
-                  alt={`The page at the end of step ${shown.number}`}
-                  src={`/api/workspaces/${name}/rehearsals/${row.name}/pictures/${row.sweep_id}/${shown.number}`}
-                />
-              )}
-            </Section>
-          )}
+          {shown && <StepShown row={row} step={shown} signals={run.signals} />}
           {run.trouble && (
             <Section title="What was held">
               <p>
@@ -112,6 +100,32 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
         <AddressBlock parts={landing_parts} />
       </Section>
     </>
+  );
+}
+
+/** What was seen and heard in one step. signals: of the whole run. */
+function StepShown({
+  row,
+  step,
+  signals,
+}: {
+  row: Schema['RehearsalDetail']['rehearsal'];
+  step: Schema['Step'];
+  signals: Schema['Signal'][];
+}) {
+  const { name } = useWorkspace();
+  return (
+    <Section title={`Step ${step.number}: ${step.does}`} aside={step.page}>
+      {step.error && <p role="alert">{step.error}</p>}
+      <Facts facts={[...kept(step), ...left(signals, step.number)]} />
+      {step.picture && row.sweep_id && (
+        <img
+          className={classes.picture}
+          alt={`The page at the end of step ${step.number}`}
+          src={`/api/workspaces/${name}/rehearsals/${row.name}/pictures/${row.sweep_id}/${step.number}`}
+        />
+      )}
+    </Section>
   );
 }
 

@@ -72,25 +72,7 @@ export function VirtualList<Row>({
 
   return (
     <div className={classes.frame} role="grid" aria-label={label} aria-rowcount={rows.length}>
-      <div className={`${classes.head} ${grid}`} role="row">
-        {columns.map((column) => (
-          <span
-            key={column.name}
-            role="columnheader"
-            data-column={column.name}
-            aria-sort={ariaSort(column.name, sort, direction)}
-          >
-            {column.sortable ? (
-              <button type="button" onClick={() => onSort?.(column.name)}>
-                {column.label}
-                {sort === column.name && <span aria-hidden>{direction === 'down' ? ' ↓' : ' ↑'}</span>}
-              </button>
-            ) : (
-              column.label
-            )}
-          </span>
-        ))}
-      </div>
+      <Heads columns={columns} grid={grid} sort={sort} direction={direction} onSort={onSort} />
       {loading && <Loading />}
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard */}
       <div ref={scroller} className={classes.scroller} role="rowgroup" tabIndex={0}>
@@ -113,6 +95,33 @@ export function VirtualList<Row>({
           })}
         </div>
       </div>
+    </div>
+  );
+}
+
+type HeadsProps = Pick<VirtualListProps<never>, 'columns' | 'grid' | 'sort' | 'direction' | 'onSort'>;
+
+/** The heads of the columns, by which it is sorted. */
+function Heads({ columns, grid, sort, direction, onSort }: HeadsProps) {
+  return (
+    <div className={`${classes.head} ${grid}`} role="row">
+      {columns.map((column) => (
+        <span
+          key={column.name}
+          role="columnheader"
+          data-column={column.name}
+          aria-sort={ariaSort(column.name, sort, direction)}
+        >
+          {column.sortable ? (
+            <button type="button" onClick={() => onSort?.(column.name)}>
+              {column.label}
+              {sort === column.name && <span aria-hidden>{direction === 'down' ? ' ↓' : ' ↑'}</span>}
+            </button>
+          ) : (
+            column.label
+          )}
+        </span>
+      ))}
     </div>
   );
 }

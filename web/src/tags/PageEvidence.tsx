@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { AddressBlock } from '../parts/Address';
 import { Facts } from '../parts/Facts';
@@ -61,58 +62,9 @@ export function PageEvidence({ page }: { page: string }) {
         </div>
       ))}
       {states.length > 0 && <ConsentStates states={states} />}
-      {standing.length > 0 && (
-        <Section title="In the markup as it was answered">
-          {standing.map((one) => (
-            <p key={`${one.tag} ${one.position}`}>
-              {one.tag}
-              {one.account && `, account ${one.account}`}: script {one.position}, in the {one.head ? 'head' : 'body'}
-              {one.how === 'inline' && ', as a base code'}
-            </p>
-          ))}
-        </Section>
-      )}
-      <Section title={`${counted(signals.length, 'signal')} left`} aside="answered here, sent to nobody">
-        <table className={classes.signals}>
-          <tbody>
-            {signals.map((signal) => (
-              <tr key={`${signal.at} ${signal.request}`}>
-                <td>{((signal.at ?? 0) / 1000).toFixed(2)} s</td>
-                <td>{signal.tag}</td>
-                <td>{signal.event}</td>
-                <td>{signal.way && `as ${signal.way}, ${signal.method}`}</td>
-                <td>
-                  {Object.entries(signal.values)
-                    .map(([role, value]) => `${role} ${value || '(empty)'}`)
-                    .join(', ')}
-                  <br />
-                  <code>{signal.request}</code>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Section>
-      {held.length > 0 && (
-        <Section
-          title={`${counted(held.length, 'request')} held, sender not known`}
-          aside={<Link to={`/w/${name}/tags/senders`}>who are they?</Link>}
-        >
-          <table className={classes.signals}>
-            <tbody>
-              {held.map((one) => (
-                <tr key={`${one.at} ${one.address}`}>
-                  <td>{((one.at ?? 0) / 1000).toFixed(2)} s</td>
-                  <td>{one.way}</td>
-                  <td>
-                    <code>{one.address}</code>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Section>
-      )}
+      {standing.length > 0 && <Standing tags={standing} />}
+      <Signals signals={signals} />
+      {held.length > 0 && <HeldBack held={held} />}
       {refused.length > 0 && (
         <Section title={`${counted(refused.length, 'request')} refused`}>
           {refused.map((one) => (
@@ -123,5 +75,71 @@ export function PageEvidence({ page }: { page: string }) {
         </Section>
       )}
     </>
+  );
+}
+
+type Detail = Schema['PageDetail'];
+
+function Standing({ tags }: { tags: Detail['standing'] }) {
+  return (
+    <Section title="In the markup as it was answered">
+      {tags.map((one) => (
+        <p key={`${one.tag} ${one.position}`}>
+          {one.tag}
+          {one.account && `, account ${one.account}`}: script {one.position}, in the {one.head ? 'head' : 'body'}
+          {one.how === 'inline' && ', as a base code'}
+        </p>
+      ))}
+    </Section>
+  );
+}
+
+function Signals({ signals }: { signals: Detail['signals'] }) {
+  return (
+    <Section title={`${counted(signals.length, 'signal')} left`} aside="answered here, sent to nobody">
+      <table className={classes.signals}>
+        <tbody>
+          {signals.map((signal) => (
+            <tr key={`${signal.at} ${signal.request}`}>
+              <td>{((signal.at ?? 0) / 1000).toFixed(2)} s</td>
+              <td>{signal.tag}</td>
+              <td>{signal.event}</td>
+              <td>{signal.way && `as ${signal.way}, ${signal.method}`}</td>
+              <td>
+                {Object.entries(signal.values)
+                  .map(([role, value]) => `${role} ${value || '(empty)'}`)
+                  .join(', ')}
+                <br />
+                <code>{signal.request}</code>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
+function HeldBack({ held }: { held: Detail['held'] }) {
+  const { name } = useWorkspace();
+  return (
+    <Section
+      title={`${counted(held.length, 'request')} held, sender not known`}
+      aside={<Link to={`/w/${name}/tags/senders`}>who are they?</Link>}
+    >
+      <table className={classes.signals}>
+        <tbody>
+          {held.map((one) => (
+            <tr key={`${one.at} ${one.address}`}>
+              <td>{((one.at ?? 0) / 1000).toFixed(2)} s</td>
+              <td>{one.way}</td>
+              <td>
+                <code>{one.address}</code>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
   );
 }

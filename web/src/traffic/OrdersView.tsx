@@ -42,7 +42,6 @@ export function OrdersView() {
       </EmptyState>
     );
   }
-  const most = Math.max(...touches, 1);
   return (
     <Split evidence={list.order ? <OneOrder number={list.order} onClose={() => set({ order: null })} /> : undefined}>
       <Toolbar>
@@ -54,35 +53,8 @@ export function OrdersView() {
           {counted(total, 'order')} of {money(value, currency)}; {counted(untouched, 'order')} without a visit that is
           known
         </p>
-        <Section title="Where credit moves" aside="orders and their value; none of the three is right by itself">
-          <Figures
-            heads={['Channel', 'First visit', 'Last visit', 'Last that was not direct']}
-            rows={matrix.map((row) => ({
-              key: row.channel,
-              cells: [
-                row.channel,
-                ...[
-                  [row.first, row.first_value],
-                  [row.last, row.last_value],
-                  [row.last_known, row.last_known_value],
-                ].map(([orders = 0, sum = 0]) => `${count(orders)} · ${money(sum, currency)}`),
-              ],
-            }))}
-          />
-        </Section>
-        <Section title="Visits before an order" aside="how many orders had so many; 10 stands for more too">
-          <div className={classes.histogram}>
-            {touches.map((orders, visits) =>
-              visits === 0 ? null : (
-                <div key={visits}>
-                  <span>{visits}</span>
-                  <span className={classes.bar} style={{ width: `${(orders / most) * 70}%` }} />
-                  <span>{count(orders)}</span>
-                </div>
-              ),
-            )}
-          </div>
-        </Section>
+        <Credit matrix={matrix} />
+        <VisitsBefore touches={touches} />
         <Section title="Orders" aside="the latest first">
           <Figures
             heads={['Order', 'At', 'Value', 'Visits', 'First', 'Last']}
@@ -103,6 +75,50 @@ export function OrdersView() {
         </Section>
       </div>
     </Split>
+  );
+}
+
+type Orders = Schema['Orders'];
+
+function Credit({ matrix }: { matrix: Orders['matrix'] }) {
+  const { currency } = useWorkspace();
+  return (
+    <Section title="Where credit moves" aside="orders and their value; none of the three is right by itself">
+      <Figures
+        heads={['Channel', 'First visit', 'Last visit', 'Last that was not direct']}
+        rows={matrix.map((row) => ({
+          key: row.channel,
+          cells: [
+            row.channel,
+            ...[
+              [row.first, row.first_value],
+              [row.last, row.last_value],
+              [row.last_known, row.last_known_value],
+            ].map(([orders = 0, sum = 0]) => `${count(orders)} · ${money(sum, currency)}`),
+          ],
+        }))}
+      />
+    </Section>
+  );
+}
+
+/** touches: orders by how many visits came before. */
+function VisitsBefore({ touches }: { touches: number[] }) {
+  const most = Math.max(...touches, 1);
+  return (
+    <Section title="Visits before an order" aside="how many orders had so many; 10 stands for more too">
+      <div className={classes.histogram}>
+        {touches.map((orders, visits) =>
+          visits === 0 ? null : (
+            <div key={visits}>
+              <span>{visits}</span>
+              <span className={classes.bar} style={{ width: `${(orders / most) * 70}%` }} />
+              <span>{count(orders)}</span>
+            </div>
+          ),
+        )}
+      </div>
+    </Section>
   );
 }
 

@@ -34,7 +34,7 @@ interface RowsEvidenceProps {
 
 /** The very session rows that a number counts, with why each is where it is. */
 export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
-  const { name, currency } = useWorkspace();
+  const { name } = useWorkspace();
   const sort = { sort: list.sort ?? 'sessions', direction: list.direction ?? 'down' };
   const { channel = '', cause = '' } = list;
   const said = JSON.stringify(FILTERS.flatMap((name) => (list[name] ? [[name, list[name]]] : [])));
@@ -72,29 +72,7 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
       <p className={classes.sum}>
         {first ? `${counted(first.sessions, 'session')} in ${counted(first.total, 'row')}` : ''}
       </p>
-      {row && (
-        <div className={classes.reasons}>
-          {row.causes.map((one) => (
-            <p key={one.code + one.message}>
-              {one.message}{' '}
-              {one.links.slice(0, 3).map((link) => (
-                <Link key={link} to={`/w/${name}/links?chosen=${link}`}>
-                  link {link}{' '}
-                </Link>
-              ))}
-            </p>
-          ))}
-          <Facts
-            facts={[
-              ['channel', `${row.channel}: ${row.because}`],
-              ['nearest', row.nearest],
-              ['belongs to', row.rightful_channel],
-              ['referrer', row.referrer],
-              ['conversions', row.conversions ? `${count(row.conversions)}, ${money(row.revenue, currency)}` : ''],
-            ]}
-          />
-        </div>
-      )}
+      {row && <Reasons row={row} />}
       <div className={classes.rows}>
         <VirtualList
           loading={rows.isPending}
@@ -112,6 +90,34 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
           onEnd={more}
         />
       </div>
+    </div>
+  );
+}
+
+/** Why a row is where it is. */
+function Reasons({ row }: { row: SessionRow }) {
+  const { name, currency } = useWorkspace();
+  return (
+    <div className={classes.reasons}>
+      {row.causes.map((one) => (
+        <p key={one.code + one.message}>
+          {one.message}{' '}
+          {one.links.slice(0, 3).map((link) => (
+            <Link key={link} to={`/w/${name}/links?chosen=${link}`}>
+              link {link}{' '}
+            </Link>
+          ))}
+        </p>
+      ))}
+      <Facts
+        facts={[
+          ['channel', `${row.channel}: ${row.because}`],
+          ['nearest', row.nearest],
+          ['belongs to', row.rightful_channel],
+          ['referrer', row.referrer],
+          ['conversions', row.conversions ? `${count(row.conversions)}, ${money(row.revenue, currency)}` : ''],
+        ]}
+      />
     </div>
   );
 }

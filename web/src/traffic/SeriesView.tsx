@@ -2,6 +2,7 @@ import '@mantine/charts/styles.css';
 import { LineChart } from '@mantine/charts';
 import { NativeSelect } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
@@ -57,30 +58,7 @@ export function SeriesView() {
       <Toolbar>
         <Period from={list.from} to={list.to} last={last} set={set} />
         <Toolbar.Rest>
-          <NativeSelect
-            size="xs"
-            aria-label="Measure"
-            value={measure}
-            onChange={(event) => set({ measure: event.currentTarget.value })}
-            data={['sessions', 'conversions', 'revenue']}
-          />
-          <NativeSelect
-            size="xs"
-            aria-label="By"
-            value={by}
-            onChange={(event) => set({ by: event.currentTarget.value })}
-            data={[
-              { value: 'day', label: 'by day' },
-              { value: 'week', label: 'by week' },
-            ]}
-          />
-          <NativeSelect
-            size="xs"
-            aria-label="Channel"
-            value={list.channel ?? ''}
-            onChange={(event) => set({ channel: event.currentTarget.value || null })}
-            data={[{ value: '', label: 'every channel' }, ...channels]}
-          />
+          <Choices channels={channels} by={by} measure={measure} />
         </Toolbar.Rest>
       </Toolbar>
       <div className={classes.body}>
@@ -100,33 +78,80 @@ export function SeriesView() {
             label: MARKS[mark.kind] ?? mark.kind,
           }))}
         />
-        {told.length > 0 && (
-          <Section title="Meanwhile" aside="the lines of the picture">
-            <ul className={classes.marks}>
-              {told.map((mark) => (
-                <li key={`${mark.date} ${mark.kind} ${mark.text}`}>
-                  <b>{onDay(mark.date)}</b> {mark.text}
-                </li>
-              ))}
-            </ul>
-          </Section>
-        )}
-        <Section title={by === 'week' ? 'Week by week' : 'Day by day'} aside="the figures of the picture">
-          <Figures
-            heads={[by === 'week' ? 'Week from' : 'Day', 'Sessions', 'Conversions', 'Revenue', 'Cost']}
-            rows={points.map((point) => ({
-              key: point.from,
-              cells: [
-                onDay(point.from),
-                count(point.sessions),
-                count(point.conversions),
-                money(point.revenue, currency),
-                point.cost ? money(point.cost, currency) : '–',
-              ],
-            }))}
-          />
-        </Section>
+        {told.length > 0 && <Meanwhile marks={told} />}
+        <EachOf points={points} by={by} />
       </div>
     </div>
+  );
+}
+
+type Series = Schema['TrafficSeries'];
+
+/** What the picture shows. channels: those that there are. */
+function Choices({ channels, by, measure }: { channels: string[]; by: string; measure: string }) {
+  const { list, set } = useListState();
+  return (
+    <>
+      <NativeSelect
+        size="xs"
+        aria-label="Measure"
+        value={measure}
+        onChange={(event) => set({ measure: event.currentTarget.value })}
+        data={['sessions', 'conversions', 'revenue']}
+      />
+      <NativeSelect
+        size="xs"
+        aria-label="By"
+        value={by}
+        onChange={(event) => set({ by: event.currentTarget.value })}
+        data={[
+          { value: 'day', label: 'by day' },
+          { value: 'week', label: 'by week' },
+        ]}
+      />
+      <NativeSelect
+        size="xs"
+        aria-label="Channel"
+        value={list.channel ?? ''}
+        onChange={(event) => set({ channel: event.currentTarget.value || null })}
+        data={[{ value: '', label: 'every channel' }, ...channels]}
+      />
+    </>
+  );
+}
+
+function Meanwhile({ marks }: { marks: Series['marks'] }) {
+  return (
+    <Section title="Meanwhile" aside="the lines of the picture">
+      <ul className={classes.marks}>
+        {marks.map((mark) => (
+          <li key={`${mark.date} ${mark.kind} ${mark.text}`}>
+            <b>{onDay(mark.date)}</b> {mark.text}
+          </li>
+        ))}
+      </ul>
+    </Section>
+  );
+}
+
+/** The picture's table. */
+function EachOf({ points, by }: { points: Series['points']; by: 'day' | 'week' }) {
+  const { currency } = useWorkspace();
+  return (
+    <Section title={by === 'week' ? 'Week by week' : 'Day by day'} aside="the figures of the picture">
+      <Figures
+        heads={[by === 'week' ? 'Week from' : 'Day', 'Sessions', 'Conversions', 'Revenue', 'Cost']}
+        rows={points.map((point) => ({
+          key: point.from,
+          cells: [
+            onDay(point.from),
+            count(point.sessions),
+            count(point.conversions),
+            money(point.revenue, currency),
+            point.cost ? money(point.cost, currency) : '–',
+          ],
+        }))}
+      />
+    </Section>
   );
 }

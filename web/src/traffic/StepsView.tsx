@@ -84,20 +84,7 @@ export function StepsView() {
           columns={columns}
           grid={classes.cells}
           keyOf={(row) => row.value}
-          cells={(row) => (
-            <>
-              <Cell className={classes.value} title={row.value}>
-                {row.value || '–'}
-              </Cell>
-              {row.came.map((visits, step) => (
-                <Cell key={ladder[step]} className={classes.number}>
-                  {count(visits)}
-                  {step > 0 && row.came[0] ? ` · ${percent(visits / row.came[0])}` : ''}
-                </Cell>
-              ))}
-              <Cell className={classes.number}>{ladder[endsAt(row.came)] ?? '–'}</Cell>
-            </>
-          )}
+          cells={(row) => <Cells row={row} ladder={ladder} />}
           index={-1}
           choose={(index) => {
             const row = shown[index];
@@ -108,6 +95,24 @@ export function StepsView() {
         />
       </div>
     </Split>
+  );
+}
+
+/** How many came to each step. ladder: their names. */
+function Cells({ row, ladder }: { row: Row; ladder: string[] }) {
+  return (
+    <>
+      <Cell className={classes.value} title={row.value}>
+        {row.value || '–'}
+      </Cell>
+      {row.came.map((visits, step) => (
+        <Cell key={ladder[step]} className={classes.number}>
+          {count(visits)}
+          {step > 0 && row.came[0] ? ` · ${percent(visits / row.came[0])}` : ''}
+        </Cell>
+      ))}
+      <Cell className={classes.number}>{ladder[endsAt(row.came)] ?? '–'}</Cell>
+    </>
   );
 }
 

@@ -52,8 +52,8 @@ const NUMBERS: Record<string, (row: Row) => number> = {
 
 /** A table that turns: any dimension down, a second across; every cell opens its rows. */
 export function TableView() {
-  const { name, currency } = useWorkspace();
-  const { list, set } = useListState();
+  const { name } = useWorkspace();
+  const { list } = useListState();
   const down = list.down ?? 'campaign';
   const across = list.across ?? '';
   const compare = list.compare === 'before' && Boolean(list.from && list.to);
@@ -74,20 +74,12 @@ export function TableView() {
   if (!table.data) {
     return <Loading />;
   }
-  const { columns, totals, more, before, segments, own, events } = table.data;
+  const { segments, own, events } = table.data;
   const dimensions = [
     ...Object.entries(DIMENSIONS).map(([value, label]) => ({ value, label })),
     ...segments.map((value) => ({ value, label: value.replace('.', ': ') })),
     ...own.map((value) => ({ value: `own.${value}`, label: value })),
   ];
-  const heads = across ? [...columns, 'Sessions'] : compare ? [...MEASURES, 'Before'] : MEASURES;
-  const shown: Column[] = [
-    { name: 'value', label: dimensions.find(({ value }) => value === down)?.label ?? down, sortable: true },
-    ...heads.map((head) => ({ name: head, label: head || '–', sortable: true })),
-  ];
-  const openRow = (row: Row | undefined) =>
-    row && !TIMES.includes(down) && setOpened(whatHolds(down, row.value || '–'));
-  const search = new URLSearchParams(Object.entries(query).filter(([, value]) => value));
   return (
     <Split
       evidence={
@@ -99,103 +91,164 @@ export function TableView() {
         ) : undefined
       }
     >
-      <Toolbar>
-        <NativeSelect
-          size="xs"
-          aria-label="Down"
-          value={down}
-          onChange={(event) => set({ down: event.currentTarget.value, sort: null })}
-          data={dimensions}
-        />
-        <NativeSelect
-          size="xs"
-          aria-label="Across"
-          value={across}
-          onChange={(event) => set({ across: event.currentTarget.value || null, sort: null })}
-          data={[
-            { value: '', label: 'measures across' },
-            ...dimensions
-              .filter(({ value }) => value !== down)
-              .map(({ value, label }) => ({ value, label: `${label} across` })),
-          ]}
-        />
-        {events.length > 0 && (
-          <NativeSelect
-            size="xs"
-            aria-label="What counts as a conversion"
-            value={list.event ?? ''}
-            onChange={(event) => set({ event: event.currentTarget.value || null })}
-            data={[
-              { value: '', label: 'every event counts' },
-              ...events.map((value) => ({ value, label: `“${value}” counts` })),
-            ]}
-          />
-        )}
-        <Period from={list.from} to={list.to} set={set} />
-        <Toolbar.Rest>
-          <Checkbox
-            size="xs"
-            label="beside the days before"
-            disabled={!list.from || !list.to || Boolean(across)}
-            checked={compare}
-            onChange={(event) => set({ compare: event.currentTarget.checked ? 'before' : null })}
-          />
-          <Button component="a" href={`/api/workspaces/${name}/traffic/table.csv?${search}`}>
-            CSV
-          </Button>
-          <Button component="a" href={`/api/workspaces/${name}/traffic/table.xlsx?${search}`}>
-            XLSX
-          </Button>
-        </Toolbar.Rest>
-      </Toolbar>
-      <p className={classes.sum}>
-        {counted(rows.length + more, 'row')}; in all {counted(totals.sessions, 'session')},{' '}
-        {counted(totals.conversions, 'conversion')}, {money(totals.revenue, currency)}
-        {totals.cost > 0 && `, cost ${money(totals.cost, currency)}`}
-        {before &&
-          `; from ${onDay(before.from)} to ${onDay(before.to)} before: ${counted(before.totals.sessions, 'session')}`}
-        {more > 0 && `; ${count(more)} rows with the fewest sessions are not shown`}
-      </p>
+      <Tools dimensions={dimensions} events={events} query={query} />
+      <Sum table={table.data} />
       {rows.length === 0 ? (
         <EmptyState title="No visits in these days." hint="Choose other days, or take a filter away." />
       ) : (
-        <div className={classes.turning} style={{ '--cells': heads.length } as CSSProperties}>
-          <VirtualList
-            label="Traffic by what was chosen"
-            rows={rows}
-            columns={shown}
-            grid={classes.cells}
-            keyOf={(row) => row.value}
-            cells={(row) => (
-              <>
-                <Cell className={classes.value} title={row.value}>
-                  {row.value || '–'}
-                </Cell>
-                {(across
-                  ? [
-                      ...columns.map((column) =>
-                        row.cells[column]?.sessions ? count(row.cells[column].sessions) : '–',
-                      ),
-                      count(row.sessions),
-                    ]
-                  : [...measures(row, currency), ...(compare ? [change(row)] : [])]
-                ).map((text, index) => (
-                  <Cell key={heads[index]} className={classes.number}>
-                    {text}
-                  </Cell>
-                ))}
-              </>
-            )}
-            index={-1}
-            choose={(index) => openRow(rows[index])}
-            sort={sort}
-            direction={up ? 'up' : 'down'}
-            onSort={(column) => set({ sort: column, direction: sort === column && !up ? 'up' : null })}
-          />
-        </div>
+        <Turned
+          table={table.data}
+          rows={rows}
+          heading={dimensions.find(({ value }) => value === down)?.label ?? down}
+          across={across}
+          compare={compare}
+          choose={(row) => !TIMES.includes(down) && setOpened(whatHolds(down, row.value || '–'))}
+        />
       )}
     </Split>
   );
+}
+
+type Dimension = { value: string; label: string };
+type Query = { down: string; across: string; compare?: 'before' };
+
+/** What stands down and across, which days and conversions count, and the table to take along.
+ * dimensions: those that can be chosen · events: names of those of which there are conversions · query: as the server is asked. */
+function Tools({ dimensions, events, query }: { dimensions: Dimension[]; events: string[]; query: Query }) {
+  const { name } = useWorkspace();
+  const { list, set } = useListState();
+  const { down, across, compare } = query;
+  const search = new URLSearchParams(Object.entries(query).filter(([, value]) => value));
+  return (
+    <Toolbar>
+      <NativeSelect
+        size="xs"
+        aria-label="Down"
+        value={down}
+        onChange={(event) => set({ down: event.currentTarget.value, sort: null })}
+        data={dimensions}
+      />
+      <NativeSelect
+        size="xs"
+        aria-label="Across"
+        value={across}
+        onChange={(event) => set({ across: event.currentTarget.value || null, sort: null })}
+        data={[
+          { value: '', label: 'measures across' },
+          ...dimensions
+            .filter(({ value }) => value !== down)
+            .map(({ value, label }) => ({ value, label: `${label} across` })),
+        ]}
+      />
+      {events.length > 0 && (
+        <NativeSelect
+          size="xs"
+          aria-label="What counts as a conversion"
+          value={list.event ?? ''}
+          onChange={(event) => set({ event: event.currentTarget.value || null })}
+          data={[
+            { value: '', label: 'every event counts' },
+            ...events.map((value) => ({ value, label: `“${value}” counts` })),
+          ]}
+        />
+      )}
+      <Period from={list.from} to={list.to} set={set} />
+      <Toolbar.Rest>
+        <Checkbox
+          size="xs"
+          label="beside the days before"
+          disabled={!list.from || !list.to || Boolean(across)}
+          checked={compare === 'before'}
+          onChange={(event) => set({ compare: event.currentTarget.checked ? 'before' : null })}
+        />
+        <Button component="a" href={`/api/workspaces/${name}/traffic/table.csv?${search}`}>
+          CSV
+        </Button>
+        <Button component="a" href={`/api/workspaces/${name}/traffic/table.xlsx?${search}`}>
+          XLSX
+        </Button>
+      </Toolbar.Rest>
+    </Toolbar>
+  );
+}
+
+/** What all rows come to. */
+function Sum({ table }: { table: Schema['TrafficTable'] }) {
+  const { currency } = useWorkspace();
+  const { rows, totals, more, before } = table;
+  return (
+    <p className={classes.sum}>
+      {counted(rows.length + more, 'row')}; in all {counted(totals.sessions, 'session')},{' '}
+      {counted(totals.conversions, 'conversion')}, {money(totals.revenue, currency)}
+      {totals.cost > 0 && `, cost ${money(totals.cost, currency)}`}
+      {before &&
+        `; from ${onDay(before.from)} to ${onDay(before.to)} before: ${counted(before.totals.sessions, 'session')}`}
+      {more > 0 && `; ${count(more)} rows with the fewest sessions are not shown`}
+    </p>
+  );
+}
+
+/** The rows, with their measures or the columns of a second dimension.
+ * rows: in their order · heading: of what stands down · choose: opens the rows behind one. */
+function Turned({
+  table,
+  rows,
+  heading,
+  across,
+  compare,
+  choose,
+}: {
+  table: Schema['TrafficTable'];
+  rows: Row[];
+  heading: string;
+  across: string;
+  compare: boolean;
+  choose: (row: Row) => void;
+}) {
+  const { currency } = useWorkspace();
+  const { list, set } = useListState();
+  const sort = list.sort ?? 'Sessions';
+  const up = list.direction === 'up';
+  const heads = across ? [...table.columns, 'Sessions'] : compare ? [...MEASURES, 'Before'] : MEASURES;
+  const shown: Column[] = [
+    { name: 'value', label: heading, sortable: true },
+    ...heads.map((head) => ({ name: head, label: head || '–', sortable: true })),
+  ];
+  const texts = (row: Row) =>
+    across ? acrossTexts(row, table.columns) : [...measures(row, currency), ...(compare ? [change(row)] : [])];
+  return (
+    <div className={classes.turning} style={{ '--cells': heads.length } as CSSProperties}>
+      <VirtualList
+        label="Traffic by what was chosen"
+        rows={rows}
+        columns={shown}
+        grid={classes.cells}
+        keyOf={(row) => row.value}
+        cells={(row) => (
+          <>
+            <Cell className={classes.value} title={row.value}>
+              {row.value || '–'}
+            </Cell>
+            {texts(row).map((text, index) => (
+              <Cell key={heads[index]} className={classes.number}>
+                {text}
+              </Cell>
+            ))}
+          </>
+        )}
+        index={-1}
+        choose={(index) => rows[index] && choose(rows[index])}
+        sort={sort}
+        direction={up ? 'up' : 'down'}
+        onSort={(column) => set({ sort: column, direction: sort === column && !up ? 'up' : null })}
+      />
+    </div>
+  );
+}
+
+function acrossTexts(row: Row, columns: string[]) {
+  const each = columns.map((column) => (row.cells[column]?.sessions ? count(row.cells[column].sessions) : '–'));
+  return [...each, count(row.sessions)];
 }
 
 function sorted(rows: Row[], by: string, up: boolean) {

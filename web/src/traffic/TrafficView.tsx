@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { Link } from 'react-router';
+import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
@@ -91,16 +92,22 @@ export function TrafficView() {
             onOpen={(cause) => open({ cause })}
           />
         </Section>
-        <Section title="Channel rules" aside="the first that fits decides">
-          <ol className={classes.rules}>
-            {rules.map((rule) => (
-              <li key={rule.number}>
-                {rule.channel}: <span className={classes.hint}>{rule.when}</span>
-              </li>
-            ))}
-          </ol>
-        </Section>
+        <Rules rules={rules} />
       </div>
     </Split>
+  );
+}
+
+function Rules({ rules }: { rules: Schema['Traffic']['rules'] }) {
+  return (
+    <Section title="Channel rules" aside="the first that fits decides">
+      <ol className={classes.rules}>
+        {rules.map((rule) => (
+          <li key={rule.number}>
+            {rule.channel}: <span className={classes.hint}>{rule.when}</span>
+          </li>
+        ))}
+      </ol>
+    </Section>
   );
 }

@@ -53,59 +53,21 @@ export function Consent({ consent, variants, points, tags, put }: ConsentProps) 
           target={said.no}
           write={(no) => write({ no } as Partial<ConsentDocument>)}
         />
-        {tags.map((tag) => {
-          const one = said.tags.find((other) => other.tag === tag);
-          return (
-            <div key={tag} className={classes.row}>
-              <b>{tag}</b>
-              <Checkbox
-                label="may send before a choice"
-                checked={one?.untouched ?? false}
-                onChange={(event) => putTag(tag, { untouched: event.currentTarget.checked })}
-              />
-              <Checkbox
-                label="must send after a yes"
-                checked={one?.yes ?? true}
-                onChange={(event) => putTag(tag, { yes: event.currentTarget.checked })}
-              />
-              <Checkbox
-                label="may send after a no"
-                checked={one?.no ?? false}
-                onChange={(event) => putTag(tag, { no: event.currentTarget.checked })}
-              />
-              <TagsInput
-                label="Always with these values of its consent field"
-                w={260}
-                value={one?.unless ?? []}
-                onChange={(unless) => putTag(tag, { unless })}
-              />
-            </div>
-          );
-        })}
+        {tags.map((tag) => (
+          <TagRules
+            key={tag}
+            tag={tag}
+            said={said.tags.find((other) => other.tag === tag)}
+            put={(changes) => putTag(tag, changes)}
+          />
+        ))}
       </Section>
       <Section
         title="Pages in several designs"
         aside={<Button onClick={() => put({ variants: [...variants, ['', '']] })}>Add a page</Button>}
       >
         <p className={classes.said}>A tag that one design has and another lacks is a finding.</p>
-        {variants.map((pages, index) => (
-          <div key={index} className={classes.row}>
-            <TagsInput
-              label="Its addresses, host and path"
-              w={560}
-              value={pages.filter(Boolean)}
-              onChange={(changed) => put({ variants: variants.map((one, at) => (at === index ? changed : one)) })}
-            />
-            <Button
-              aria-label={`${pages[0] || 'This page'} has one design`}
-              onClick={() =>
-                put({ variants: variants.length === 1 ? undefined : variants.filter((_, at) => at !== index) })
-              }
-            >
-              Take away
-            </Button>
-          </div>
-        ))}
+        <Designs variants={variants} put={(changed) => put({ variants: changed })} />
         <TagsInput
           label="Collection hosts of your own"
           description="Only to these may a signal be sent for once, where a person says so on the command line (--deliver): so it is seen what they refuse."
@@ -116,6 +78,64 @@ export function Consent({ consent, variants, points, tags, put }: ConsentProps) 
       </Section>
     </>
   );
+}
+
+/** When one tag may send. said: undefined where nobody has said anything of it. */
+function TagRules({
+  tag,
+  said,
+  put,
+}: {
+  tag: string;
+  said: TagConsent | undefined;
+  put: (changes: Partial<TagConsent>) => void;
+}) {
+  return (
+    <div className={classes.row}>
+      <b>{tag}</b>
+      <Checkbox
+        label="may send before a choice"
+        checked={said?.untouched ?? false}
+        onChange={(event) => put({ untouched: event.currentTarget.checked })}
+      />
+      <Checkbox
+        label="must send after a yes"
+        checked={said?.yes ?? true}
+        onChange={(event) => put({ yes: event.currentTarget.checked })}
+      />
+      <Checkbox
+        label="may send after a no"
+        checked={said?.no ?? false}
+        onChange={(event) => put({ no: event.currentTarget.checked })}
+      />
+      <TagsInput
+        label="Always with these values of its consent field"
+        w={260}
+        value={said?.unless ?? []}
+        onChange={(unless) => put({ unless })}
+      />
+    </div>
+  );
+}
+
+/** Pages that are one page in several designs. put: undefined where none is left. */
+function Designs({ variants, put }: { variants: string[][]; put: (variants: string[][] | undefined) => void }) {
+  return variants.map((pages, index) => (
+    <div key={index} className={classes.row}>
+      <TagsInput
+        label="Its addresses, host and path"
+        w={560}
+        value={pages.filter(Boolean)}
+        onChange={(changed) => put(variants.map((one, at) => (at === index ? changed : one)))}
+      />
+      <Button
+        aria-label={`${pages[0] || 'This page'} has one design`}
+        onClick={() => put(variants.length === 1 ? undefined : variants.filter((_, at) => at !== index))}
+      >
+        Take away
+      </Button>
+    </div>
+  ));
 }
 
 const WAYS = { text: 'the text on it', label: 'the label of a field', css: 'a CSS selector' };

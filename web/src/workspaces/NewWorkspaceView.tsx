@@ -95,14 +95,7 @@ function Found({ look, map }: { look: Look; map: string }) {
           onChange={setHosts}
           data={look.other_hosts}
         />
-        <ul className={classes.why}>
-          {look.own_hosts.map((one) => (
-            <li key={one.host}>
-              <b>{one.host}</b>: {one.why}
-            </li>
-          ))}
-          {look.other_hosts.length > 0 && <li>Also linked, and left out: {look.other_hosts.slice(0, 8).join(', ')}</li>}
-        </ul>
+        <Why look={look} />
         <TextInput
           label="Currency"
           description={look.currency ? 'As the page says.' : 'The page does not say: three letters.'}
@@ -150,4 +143,18 @@ function nameOf(look: Look) {
   return title.length > 0 && title.length <= 60
     ? title
     : (URL.parse(look.address)?.hostname ?? '').replace(/^www\./, '');
+}
+
+/** Why each host is taken for one of its own. */
+function Why({ look }: { look: Look }) {
+  return (
+    <ul className={classes.why}>
+      {look.own_hosts.map((one) => (
+        <li key={one.host}>
+          <b>{one.host}</b>: {one.why}
+        </li>
+      ))}
+      {look.other_hosts.length > 0 && <li>Also linked, and left out: {look.other_hosts.slice(0, 8).join(', ')}</li>}
+    </ul>
+  );
 }

@@ -49,55 +49,10 @@ function Form({ kept }: { kept: Settings }) {
     <div className={classes.settings}>
       <Section
         title="Settings"
-        aside={
-          <Group gap={8}>
-            <Button
-              component="a"
-              href={`/api/workspaces/${name}/bundle.zip`}
-              download
-              title="Rules, settings, links, sightings, trails, traffic, fixes and pictures in one archive, which another Orvant can take in"
-            >
-              Take everything out
-            </Button>
-            <Button
-              variant="filled"
-              disabled={!changed}
-              loading={save.isPending}
-              onClick={() => save.mutate(undefined)}
-            >
-              Save
-            </Button>
-          </Group>
-        }
+        aside={<Deeds changed={changed} busy={save.isPending} save={() => save.mutate(undefined)} />}
       >
         {save.isError && <Failure error={save.error} />}
-        <div className={classes.form}>
-          <TextInput
-            label="Name"
-            value={draft.title}
-            onChange={(event) => write({ title: event.currentTarget.value })}
-          />
-          <TextInput
-            label="Currency"
-            description="Of spend and revenue: three letters."
-            w={160}
-            value={draft.currency}
-            onChange={(event) => write({ currency: event.currentTarget.value.toUpperCase() })}
-          />
-          <p className={classes.said}>
-            Own hosts, hosts that pass visitors on, that charge for clicks, and where visitors pay are part of the
-            rules: <Link to={`/w/${name}/convention/edit?part=workspace`}>Convention, Workspace</Link>.
-          </p>
-          <Textarea
-            label="Hosts in your own network"
-            description="One a line: a host and the address and port where it really is; - for one that is to be nowhere. What is not named here is never asked on this machine or in a private network."
-            className={classes.json}
-            autosize
-            minRows={2}
-            value={map}
-            onChange={(event) => setMap(event.currentTarget.value)}
-          />
-        </div>
+        <General draft={draft} write={write} map={map} setMap={setMap} />
       </Section>
       <Pace
         preferences={draft.preferences}
@@ -133,6 +88,66 @@ function Form({ kept }: { kept: Settings }) {
         about="Recorded and changed under Rehearsals; here they stand as text, each a document as docs/schemas/rehearsal.schema.json says."
         value={draft.rehearsals}
         change={(rehearsals) => write({ rehearsals: rehearsals as Settings['rehearsals'] })}
+      />
+    </div>
+  );
+}
+
+/** Takes everything out, and saves. */
+function Deeds({ changed, busy, save }: { changed: boolean; busy: boolean; save: () => void }) {
+  const { name } = useWorkspace();
+  return (
+    <Group gap={8}>
+      <Button
+        component="a"
+        href={`/api/workspaces/${name}/bundle.zip`}
+        download
+        title="Rules, settings, links, sightings, trails, traffic, fixes and pictures in one archive, which another Orvant can take in"
+      >
+        Take everything out
+      </Button>
+      <Button variant="filled" disabled={!changed} loading={busy} onClick={save}>
+        Save
+      </Button>
+    </Group>
+  );
+}
+
+/** Name, money, and hosts in one's own network. map: the lines that somebody has typed of these. */
+function General({
+  draft,
+  write,
+  map,
+  setMap,
+}: {
+  draft: Settings;
+  write: (changes: Partial<Settings>) => void;
+  map: string;
+  setMap: (map: string) => void;
+}) {
+  const { name } = useWorkspace();
+  return (
+    <div className={classes.form}>
+      <TextInput label="Name" value={draft.title} onChange={(event) => write({ title: event.currentTarget.value })} />
+      <TextInput
+        label="Currency"
+        description="Of spend and revenue: three letters."
+        w={160}
+        value={draft.currency}
+        onChange={(event) => write({ currency: event.currentTarget.value.toUpperCase() })}
+      />
+      <p className={classes.said}>
+        Own hosts, hosts that pass visitors on, that charge for clicks, and where visitors pay are part of the rules:{' '}
+        <Link to={`/w/${name}/convention/edit?part=workspace`}>Convention, Workspace</Link>.
+      </p>
+      <Textarea
+        label="Hosts in your own network"
+        description="One a line: a host and the address and port where it really is; - for one that is to be nowhere. What is not named here is never asked on this machine or in a private network."
+        className={classes.json}
+        autosize
+        minRows={2}
+        value={map}
+        onChange={(event) => setMap(event.currentTarget.value)}
       />
     </div>
   );
