@@ -63,4 +63,10 @@ RSpec.describe "The core" do
       expect(later).to eq([])
     end
   end
+
+  it "gives every limit a name, here and in the application" do
+    limit = /\[0, ?\d{2,}\]|\.(?:first|limit|each_slice)\(\d{2,}\)|size (?:<|>|<=|>=) \d{2,}|\bclamp\(\d+, ?\d{2,}\)/
+    lines = Dir[File.join(ROOT, "{lib,app}/**/*.rb")].flat_map { |file| File.readlines(file).grep(limit).map { |line| "#{file}: #{line.strip}" } }
+    expect(lines).to eq([])
+  end
 end
