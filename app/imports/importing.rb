@@ -5,8 +5,11 @@ require "digest"
 # The base of imports: takes what a reader made of a source, keeps what is good and new, and says what was
 # not.
 class Importing
-  BATCH = 400
+  # Rows that are kept in one transaction, which keeps all others who write waiting.
+  BATCH = 200
   MOST_CHANGES = 2_000
+  # Ruby's highest priority of a thread.
+  FIRST = 3
   # Rows that a preview shows.
   SAMPLE = 20
 
@@ -88,15 +91,25 @@ class Importing
       if @import.stopping?
         0
       else
-        ActiveRecord::Base.transaction { keep(batch).tap { @import.progress(batch.size) } }
+        holding { keep(batch).tap { @import.progress(batch.size) } }
       end
     end
-    ActiveRecord::Base.transaction { afterwards }
+    holding { afterwards }
     @import.update!(
       added: added,
       already: @import.done - added,
       state: @import.stopping? ? "stopped" : "done"
     )
+  end
+
+  # An import gives way to other requests of its process, but not while it holds the database: those who wait
+  # for it would wait for all of them.
+  def holding(&)
+    usual = Thread.current.priority
+    Thread.current.priority = FIRST
+    ActiveRecord::Base.transaction(&)
+  ensure
+    Thread.current.priority = usual
   end
 
   def usual_kind = "links"

@@ -10,19 +10,22 @@ class TrailStore
 
   # @param results [Array<LinkJudge::Result>]
   def call(results)
-    ActiveRecord::Base.transaction { insert(results, done: results.size) }
+    rows = rows_of(results)
+    ActiveRecord::Base.transaction { insert(results, rows, done: results.size) }
   end
 
   # Puts trails in the place of those that HTTP has read.
   #
   # @param results [Array<LinkJudge::Result>]
   def replace(results)
+    results = results.uniq { |result| result.link.id }
     ids = results.map { |result| result.link.id }
+    rows = rows_of(results)
     ActiveRecord::Base.transaction do
       @sweep.link_trails.where(link_id: ids).delete_all
       removed = @sweep.findings.where(link_id: ids, over_all: false).delete_all
       Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count - ?", removed])
-      insert(results.uniq { |result| result.link.id }, done: 1)
+      insert(results, rows, done: 1)
     end
   end
 
@@ -42,10 +45,16 @@ class TrailStore
 
   private
 
-  def insert(results, done:)
-    LinkTrail.insert_all(results.flat_map { |result| trail_rows(result) })
+  # Made before the database is held, since whoever else writes waits meanwhile.
+  #
+  # @return [Array(Array<Hash>, Array<Hash>)] of trails and of findings
+  def rows_of(results)
+    [trail_rows(results), finding_rows(results)]
+  end
+
+  def insert(results, (trails, findings), done:)
+    LinkTrail.insert_all(trails)
     supersede(results)
-    findings = results.flat_map { |result| finding_rows(result) }
     Finding.insert_all(findings) if findings.any?
     repeat_on_links(results)
     Sweep.where(id: @sweep.id)
@@ -65,21 +74,17 @@ class TrailStore
     end
   end
 
-  def trail_rows(result)
-    result.trails.map do |trail|
-      LinkTrail.row(
-        trail,
-        @convention,
-        sweep_id: @sweep.id,
-        link_id: result.link.id,
-        judged_address: result.address&.raw
-      )
+  def trail_rows(results)
+    results.flat_map do |result|
+      more = {sweep_id: @sweep.id, link_id: result.link.id, judged_address: result.address&.raw}
+      result.trails.map { |trail| LinkTrail.row(trail, @convention, **more) }
     end
   end
 
-  def finding_rows(result)
-    result.findings.map do |one|
-      Finding.row(one, workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: result.link.id)
+  def finding_rows(results)
+    results.flat_map do |result|
+      more = {workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: result.link.id}
+      result.findings.map { |one| Finding.row(one, **more) }
     end
   end
 
@@ -87,7 +92,8 @@ class TrailStore
   # as its checks have looked.
   def supersede(results)
     by_id = results.to_h { |result| [result.link.id, result] }
-    earlier = @sweep.workspace.links.where(replaced_by_id: by_id.keys).to_a
+    # Within its workspace SQLite would look through all of them.
+    earlier = Link.where(replaced_by_id: by_id.keys).to_a
     earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
     gone = Finding.current.where(link_id: by_id.keys).where.not(sweep_id: @sweep.id)
       .pluck(:id, :link_id, :code)
