@@ -152,13 +152,13 @@ class ConventionsResource < Resource
 
   post "/api/workspaces/:workspace/proposed-values" do
     wish = json_body
-    role, value = line(wish["role"], 40), line(wish["value"], 200)
+    role, value = line(wish["role"], Orvant::Cut::WORD), line(wish["value"])
     if value.empty? || convention.role(role).nil?
       raise Problem.new(:unusable_input, "Name a role of the convention and the value.")
     end
 
     proposed = workspace.proposed_values.find_or_create_by!(role: role, value: value, state: "open") do |one|
-      one.assign_attributes(reason: line(wish["reason"], 500), author: author(wish))
+      one.assign_attributes(reason: line(wish["reason"], Orvant::Cut::CELL), author: author(wish))
     end
     status 201
     typed_json(proposed.as_document)
@@ -196,7 +196,7 @@ class ConventionsResource < Resource
       workspace,
       document,
       base: wish["base"].to_i,
-      note: line(wish["note"], 500),
+      note: line(wish["note"], Orvant::Cut::CELL),
       author: author(wish),
       **facts
     )

@@ -54,7 +54,7 @@ class PagesResource < Resource
   post "/api/workspaces/:workspace/recordings" do
     bytes = request.body.read(Orvant::Recording::MOST_BYTES + 1).to_s
     kept = after_others do
-      KeptRecording.judge(workspace, bytes, filename: line(params["filename"], 200), author: who.name)
+      KeptRecording.judge(workspace, bytes, filename: line(params["filename"]), author: who.name)
     end
     status 201
     json(kept_document(kept))

@@ -104,7 +104,7 @@ class Resource < Sinatra::Base
   def base_address = Settings["ORVANT_ADDRESS"] || request.base_url
 
   # @return [String] who did what is asked for: whoever has signed in, else the name that was typed
-  def author(wish) = who.name.empty? ? line(wish["author"], 100) : who.name
+  def author(wish) = who.name.empty? ? line(wish["author"]) : who.name
 
   # @return [Date]
   # @raise [Problem]
@@ -115,7 +115,7 @@ class Resource < Sinatra::Base
   end
 
   # @return [String] one line of text
-  def line(text, most = 200) = text.to_s.scrub("").gsub(/[[:cntrl:]]+/, " ").strip[0, most]
+  def line(text, most = Orvant::Cut::LINE) = text.to_s.scrub("").gsub(/[[:cntrl:]]+/, " ").strip[0, most]
 
   def convention = @convention ||= workspace.convention
 

@@ -40,7 +40,7 @@ class SendersResource < Resource
     end
 
     sender = workspace.senders.find(params["id"])
-    sender.decide(decision, tag: line(wish["tag"], 100), author: author(wish))
+    sender.decide(decision, tag: line(wish["tag"]), author: author(wish))
     json(sender.as_document)
   end
 end

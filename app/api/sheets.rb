@@ -95,7 +95,7 @@ class SheetsResource < Resource
         {}
       end
     rows = Orvant::Build::FanOut.new(convention).rows(
-      landing: line(wish["landing"], 4_000),
+      landing: line(wish["landing"], Orvant::Cut::LANDING),
       values: values,
       places: places_of(wish["places"])
     )
@@ -198,10 +198,10 @@ class SheetsResource < Resource
   def places_of(list)
     list.to_a.first(MOST_PLACES).map do |one|
       Orvant::Build::FanOut::Place.new(
-        kind: line(one["kind"], 40),
+        kind: line(one["kind"], Orvant::Cut::WORD),
         source: line(one["source"]),
         medium: line(one["medium"]),
-        label: line(one["label"], 60)
+        label: line(one["label"], Orvant::Cut::QUOTE)
       )
     end
   end

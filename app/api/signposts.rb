@@ -96,7 +96,7 @@ class SignpostsResource < Resource
 
   def signpost_facts(wish)
     facts = wish.slice("host", "path", "target", "caption", "pass_on")
-      .transform_values { |text| line(text, 4_000) }
+      .transform_values { |text| line(text, Orvant::Cut::LANDING) }
     facts["ends"] = wish["ends"].to_s.empty? ? nil : date(wish["ends"], "The end") if wish.key?("ends")
     facts
   end
@@ -125,7 +125,7 @@ class SignpostsResource < Resource
       one.targets.create!(
         target: one.target,
         author: author(wish),
-        note: [wish["note"], wish["why"]].map { |text| line(text, 500) }.reject(&:empty?).join("; ")
+        note: [wish["note"], wish["why"]].map { |text| line(text, Orvant::Cut::CELL) }.reject(&:empty?).join("; ")
       )
     end
     SignpostInventory.new(workspace).refresh
@@ -136,7 +136,7 @@ class SignpostsResource < Resource
 
   # What the rules reject, or what does not land, is not put up unless it is said why.
   def hold_back(one, wish)
-    return unless line(wish["why"], 500).empty?
+    return unless line(wish["why"], Orvant::Cut::CELL).empty?
 
     objections = SignpostJudge.new(workspace, one.target).objections
     if objections.any?

@@ -12,7 +12,7 @@ class WaiversResource < Resource
   post "/api/workspaces/:workspace/findings/:id/waive" do
     wish = json_body
     finding = workspace.findings.current.find(params["id"])
-    reason, ends = line(wish["reason"], 500), date(wish["ends"], "The end")
+    reason, ends = line(wish["reason"], Orvant::Cut::CELL), date(wish["ends"], "The end")
     raise Problem.new(:unusable_input, "Say why the finding may stand.") if reason.empty?
     raise Problem.new(:unusable_input, "The end lies in the past.") if ends < Date.current
 

@@ -13,10 +13,12 @@ module Orvant
     LINE = 200
     # What a page or a program says of itself.
     TEXT = 300
-    # A cell or an address that is set apart: enough to find it where it came from.
+    # A cell or an address that is set apart, enough to find it where it came from; and a note or a reason.
     CELL = 500
     # What a person types into one field.
     TYPED = 1_000
+    # A landing address that somebody types or pastes: with all that a system hangs onto it.
+    LANDING = 4_000
     # An address that is kept: browsers and servers take hardly longer ones.
     ADDRESS = 2_000
     # Hexadecimal digits of a digest by which equal things are found: 128 bits, which no two others share.

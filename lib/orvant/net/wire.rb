@@ -21,7 +21,7 @@ module Orvant
         # @return [String] the next bytes
         # @raise [EOFError] at the end
         # @raise [Silent]
-        def read(io, most = 65_536)
+        def read(io, most = HEAD)
           io.read_nonblock(most)
         rescue IO::WaitReadable
           raise Silent, "nothing came for #{WAIT} s" unless io.to_io.wait_readable(WAIT)

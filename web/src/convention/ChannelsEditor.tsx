@@ -64,7 +64,8 @@ export function ChannelsEditor({ document, change }: PartProps) {
               caught={trial && trial.sessions > 0 ? (trial.caught[index] ?? 0) : null}
               sessions={trial?.sessions ?? 0}
               put={(changed) => put(index, changed)}
-              move={(to) => (to === null ? write(rules.toSpliced(index, 1)) : move(index, to))}
+              move={(to) => move(index, to)}
+              takeOut={() => write(rules.toSpliced(index, 1))}
               drag={() => setDragged(index)}
             />
             <Conditions number={index + 1} when={rule.when} write={(when) => put(index, { ...rule, when })} />
@@ -77,7 +78,7 @@ export function ChannelsEditor({ document, change }: PartProps) {
 }
 
 /** One rule: its channel, what it catches, and its place.
- * number: from 1 · of: how many there are · caught: of the sessions at hand, null where there are none · move: to an index, null takes it out. */
+ * number: from 1 · of: how many there are · caught: of the sessions at hand, null where there are none · move: to an index. */
 function Rule({
   rule,
   number,
@@ -86,6 +87,7 @@ function Rule({
   sessions,
   put,
   move,
+  takeOut,
   drag,
 }: {
   rule: ChannelRule;
@@ -94,7 +96,8 @@ function Rule({
   caught: number | null;
   sessions: number;
   put: (rule: ChannelRule) => void;
-  move: (to: number | null) => void;
+  move: (to: number) => void;
+  takeOut: () => void;
   drag: () => void;
 }) {
   return (
@@ -129,7 +132,7 @@ function Rule({
       >
         ↓
       </Button>
-      <Button variant="subtle" disabled={of === 1} aria-label={`Take out rule ${number}`} onClick={() => move(null)}>
+      <Button variant="subtle" disabled={of === 1} aria-label={`Take out rule ${number}`} onClick={takeOut}>
         Take out
       </Button>
     </div>

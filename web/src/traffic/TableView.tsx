@@ -65,9 +65,6 @@ export function TableView() {
   };
   const table = useQuery(queries.table(name, query));
   const [opened, setOpened] = useState<Record<string, string>>();
-  const sort = list.sort ?? 'Sessions';
-  const up = list.direction === 'up';
-  const rows = useMemo(() => sorted(table.data?.rows ?? [], sort, up), [table.data, sort, up]);
   if (table.isError) {
     return <Failure error={table.error} />;
   }
@@ -93,12 +90,11 @@ export function TableView() {
     >
       <Tools dimensions={dimensions} events={events} query={query} />
       <Sum table={table.data} />
-      {rows.length === 0 ? (
+      {table.data.rows.length === 0 ? (
         <EmptyState title="No visits in these days." hint="Choose other days, or take a filter away." />
       ) : (
         <Turned
           table={table.data}
-          rows={rows}
           heading={dimensions.find(({ value }) => value === down)?.label ?? down}
           across={across}
           compare={compare}
@@ -189,17 +185,15 @@ function Sum({ table }: { table: Schema['TrafficTable'] }) {
 }
 
 /** The rows, with their measures or the columns of a second dimension.
- * rows: in their order · heading: of what stands down · choose: opens the rows behind one. */
+ * heading: of what stands down · choose: opens the rows behind one. */
 function Turned({
   table,
-  rows,
   heading,
   across,
   compare,
   choose,
 }: {
   table: Schema['TrafficTable'];
-  rows: Row[];
   heading: string;
   across: string;
   compare: boolean;
@@ -209,6 +203,7 @@ function Turned({
   const { list, set } = useListState();
   const sort = list.sort ?? 'Sessions';
   const up = list.direction === 'up';
+  const rows = useMemo(() => sorted(table.rows, sort, up), [table, sort, up]);
   const heads = across ? [...table.columns, 'Sessions'] : compare ? [...MEASURES, 'Before'] : MEASURES;
   const shown: Column[] = [
     { name: 'value', label: heading, sortable: true },
