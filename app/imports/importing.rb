@@ -87,13 +87,7 @@ class Importing
       total: items.size,
       state: "running"
     )
-    added = items.each_slice(BATCH).sum do |batch|
-      if @import.stopping?
-        0
-      else
-        holding { keep(batch).tap { @import.progress(batch.size) } }
-      end
-    end
+    added = items.each_slice(BATCH).sum { |batch| @import.stopping? ? 0 : keep_batch(batch) }
     holding { afterwards }
     @import.update!(
       added: added,
@@ -101,6 +95,14 @@ class Importing
       state: @import.stopping? ? "stopped" : "done"
     )
   end
+
+  def keep_batch(batch)
+    prepared = prepared(batch)
+    holding { keep(prepared).tap { @import.progress(batch.size) } }
+  end
+
+  # What can be made of rows before the database is held.
+  def prepared(batch) = batch
 
   # An import gives way to other requests of its process, but not while it holds the database: those who wait
   # for it would wait for all of them.

@@ -46,34 +46,38 @@ class LinkImporting < Importing
      "click" => sighting.click}
   end
 
-  def keep(batch)
+  # sightings: by identity · forms: normal forms of their addresses · links: an Insertion of these
+  Prepared = Struct.new(:sightings, :forms, :links, keyword_init: true)
+
+  def prepared(batch)
     batch.each { |sighting| remember_loss(sighting) }
-    fresh = batch.uniq { |sighting| identity(sighting) }.to_h { |sighting| [identity(sighting), sighting] }
+    sightings = batch.each_with_object({}) { |sighting, known| known[identity(sighting)] ||= sighting }
+    rows = link_rows(sightings.values)
+    Prepared.new(
+      sightings: sightings,
+      forms: rows.map { |row| row[:normal_form] },
+      links: Insertion.new(Link, rows, known_by: %i[workspace_id normal_form])
+    )
+  end
+
+  def keep(prepared)
+    fresh = prepared.sightings
     added = fresh.size - known(fresh.keys).size
-    links = link_ids(fresh.values)
+    prepared.links.call
+    links = @workspace.links.where(normal_form: prepared.forms).pluck(:normal_form, :id).to_h
     rows = fresh.map { |id, sighting| sighting_row(id, sighting, links.fetch(sighting.address.normal_form)) }
-    if rows.any?
-      Sighting.upsert_all(
-        rows,
-        unique_by: %i[workspace_id identity],
-        update_only: UPDATED,
-        record_timestamps: false
-      )
-    end
+    Insertion.new(Sighting, rows, known_by: %i[workspace_id identity], anew: UPDATED).call
     replace(fresh.values.select(&:replaces), links)
     refresh(links.values)
     added
   end
 
-  def link_ids(sightings)
+  def link_rows(sightings)
     now = Time.now.utc
-    rows = sightings.uniq { |sighting| sighting.address.normal_form }.map do |sighting|
+    sightings.uniq { |sighting| sighting.address.normal_form }.map do |sighting|
       {workspace_id: @workspace.id, address: sighting.address.raw, normal_form: sighting.address.normal_form,
        host: sighting.address.host, created_at: now, updated_at: now}
     end
-    Link.insert_all(rows, unique_by: %i[workspace_id normal_form]) if rows.any?
-    forms = rows.map { |row| row[:normal_form] }
-    @workspace.links.where(normal_form: forms).pluck(:normal_form, :id).to_h
   end
 
   def sighting_row(identity, sighting, link_id)

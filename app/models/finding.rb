@@ -35,7 +35,7 @@ class Finding < ActiveRecord::Base
   # @param found [Array<Orvant::Finding>] of one subject
   # @param subject [Hash] as `row` takes it
   def self.keep(found, subject)
-    insert_all(found.map { |finding| row(finding, subject) }) if found.any?
+    Insertion.new(self, found.map { |finding| row(finding, subject) }).call
   end
 
   # @param link_ids [Array<Integer>]

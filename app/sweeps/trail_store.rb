@@ -10,8 +10,8 @@ class TrailStore
 
   # @param results [Array<LinkJudge::Result>]
   def call(results)
-    rows = rows_of(results)
-    ActiveRecord::Base.transaction { insert(results, rows, done: results.size) }
+    additions = additions(results)
+    ActiveRecord::Base.transaction { store(results, additions, done: results.size) }
   end
 
   # Puts trails in the place of those that HTTP has read.
@@ -20,12 +20,12 @@ class TrailStore
   def replace(results)
     results = results.uniq { |result| result.link.id }
     ids = results.map { |result| result.link.id }
-    rows = rows_of(results)
+    additions = additions(results)
     ActiveRecord::Base.transaction do
       @sweep.link_trails.where(link_id: ids).delete_all
       removed = @sweep.findings.where(link_id: ids, over_all: false).delete_all
       Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count - ?", removed])
-      insert(results, rows, done: 1)
+      store(results, additions, done: 1)
     end
   end
 
@@ -45,20 +45,18 @@ class TrailStore
 
   private
 
-  # Made before the database is held, since whoever else writes waits meanwhile.
-  #
-  # @return [Array(Array<Hash>, Array<Hash>)] of trails and of findings
-  def rows_of(results)
-    [trail_rows(results), finding_rows(results)]
+  # @return [Array(Insertion, Insertion)] of trails and of findings
+  def additions(results)
+    [Insertion.new(LinkTrail, trail_rows(results)), Insertion.new(Finding, finding_rows(results))]
   end
 
-  def insert(results, (trails, findings), done:)
-    LinkTrail.insert_all(trails)
+  def store(results, (trails, findings), done:)
+    trails.call
     supersede(results)
-    Finding.insert_all(findings) if findings.any?
+    findings.call
     repeat_on_links(results)
     Sweep.where(id: @sweep.id)
-      .update_all(["done = done + ?, findings_count = findings_count + ?", done, findings.size])
+      .update_all(["done = done + ?, findings_count = findings_count + ?", done, findings.count])
   end
 
   # What is stored, as far as it tells whether checks have looked.
