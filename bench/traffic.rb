@@ -153,11 +153,16 @@ class TrafficBench
       "traffic/rows",
       "traffic/rows?channel=Direct",
       "traffic/rows?sort=sessions&direction=down",
+      "traffic/rows?sort=campaign",
+      "traffic/rows?source=tidepost&sort=sessions&direction=down",
       "traffic/series?by=week",
       "traffic/table?down=source&across=channel",
       "traffic/table?down=campaign",
       "traffic/table?down=campaign&from=2026-09-01&to=2026-09-30",
+      "traffic/table?down=campaign&from=2026-09-14&to=2026-10-13",
+      "traffic/table?down=month&across=landing",
       "traffic/table?down=week&across=channel",
+      "traffic/table?down=week&across=source",
       "traffic/steps",
       "traffic/referrers"]
     paths.each { |path| view(browser, path) }

@@ -10,16 +10,21 @@ module Paging
   # @param relation [ActiveRecord::Relation]
   # @param sorts [Hash{String => String, Arel::Attribute}] permitted sorts and their columns, those of what a
   #   row belongs to among them; the first is the usual one
+  # @yieldparam order [Symbol] :asc or :desc
+  # @yieldparam after [Array(Object, Integer), nil] value and id with which the page before ends
+  # @yieldparam count [Integer]
+  # @yieldreturn [ActiveRecord::Relation, nil] fewer rows that may hold as many of the next ones; where they do
+  #   not, all are looked through
   # @return [Array(Array, String)] the rows and the next cursor, nil at the end
   def paged(relation, sorts)
     column = sorts[params["sort"]] || sorts.values.first
     order = (params["direction"] == "down") ? :desc : :asc
     limit = params.fetch("limit", 100).to_i.clamp(1, MOST)
     column = relation.klass.arel_table[column] unless column.is_a?(Arel::Attributes::Attribute)
-    rows = after_cursor(relation, column, order).order(
-      column.public_send(order),
-      relation.klass.arel_table[:id].public_send(order)
-    ).limit(limit + 1).to_a
+    after = cursor_given
+    nearest = yield(order, after, limit + 1) if block_given?
+    rows = next_rows(nearest, column, order, after, limit) if nearest
+    rows = next_rows(relation, column, order, after, limit) unless rows && rows.size > limit
     more = rows.size > limit
     rows = rows.first(limit)
     [rows, more ? cursor(rows.last, column) : nil]
@@ -40,15 +45,26 @@ module Paging
     )
   end
 
-  def after_cursor(relation, column, order)
-    return relation if params["cursor"].to_s.empty?
+  def next_rows(relation, column, order, after, limit)
+    id = relation.klass.arel_table[:id]
+    further(relation, column, order, after).order(column.public_send(order), id.public_send(order))
+      .limit(limit + 1).to_a
+  end
 
-    value, id = JSON.parse(Base64.urlsafe_decode64(params["cursor"]))
-    name = column
-    table = relation.klass.arel_table
-    further = (order == :desc) ? name.lt(value) : name.gt(value)
-    beyond = (order == :desc) ? table[:id].lt(id) : table[:id].gt(id)
-    relation.where(further.or(name.eq(value).and(beyond)))
+  def further(relation, column, order, after)
+    return relation unless after
+
+    value, id = after
+    beyond = (order == :desc) ? :lt : :gt
+    relation.where(column.public_send(beyond, value)
+      .or(column.eq(value).and(relation.klass.arel_table[:id].public_send(beyond, id))))
+  end
+
+  # @return [Array(Object, Integer), nil] value and id of the last row before
+  def cursor_given
+    return if params["cursor"].to_s.empty?
+
+    JSON.parse(Base64.urlsafe_decode64(params["cursor"])).first(2)
   rescue ArgumentError, JSON::ParserError, TypeError
     raise Problem.new(
       :unusable_input,

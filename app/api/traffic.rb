@@ -27,7 +27,7 @@ class TrafficRowsResource < Resource
   end
 
   get "/api/workspaces/:workspace/traffic/rows" do
-    page, cursor = paged(query.listed(params["sort"]), ROW_SORTS)
+    page, cursor = paged(query.listed(params["sort"]), ROW_SORTS) { |*place| query.nearest(params["sort"], *place) }
     total, sessions = query.sums
     json(
       "rows" => TrafficRow.documents(page),

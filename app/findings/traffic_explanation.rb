@@ -49,6 +49,7 @@ class TrafficExplanation
     ids.each_slice(BATCH) { |some| Combination.alone(@workspace) { explain_batch(stored(some)) } }
     regroup_days
     TrafficDay.renew(@workspace)
+    CombinationMonth.renew(@workspace)
     Explanation.forget_unused(@workspace)
     @workspace.update_columns(explained_by: known)
     self

@@ -38,7 +38,7 @@ class ImportRemoval
     [rows, before].each do |some|
       Combination.touch_all_of(Combination.where(id: some.select(:combination_id)))
     end
-    TrafficDay::Stale.mark(@workspace, days)
+    TrafficRow.changed(@workspace, days)
     rows.delete_all
     # What another import had replaced of this one has no import to come back to.
     ReplacedRow.where(import_id: @import.id).delete_all

@@ -190,7 +190,7 @@ class TrafficImporting < Importing
   def make_room(waiting)
     days = days_of(waiting)
     days.each { |day| @days[day] = day.iso8601 }
-    TrafficDay::Stale.mark(@workspace, days)
+    TrafficRow.changed(@workspace, days)
     return unless came_before?
 
     before = same_source

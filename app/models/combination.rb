@@ -66,16 +66,21 @@ class Combination < ActiveRecord::Base
     end
 
     # @param workspace [Workspace]
-    # @param period [Range<Date>, nil] all days, where none is named; those of a period are added up first, so
-    #   that what rows have in common is looked up once
-    # @return [Array(ActiveRecord::Relation, String)] with figures, and the name under which they stand
+    # @param period [Range<Date>, nil] all days, where none is named
+    # @return [Array(ActiveRecord::Relation, String)] with figures that are to be grouped and added up, and the
+    #   name under which they stand
     def summed(workspace, period)
-      return [workspace.combinations, table_name] unless period
+      period ? of_months(workspace, period) : [workspace.combinations, table_name]
+    end
 
-      sums = workspace.traffic_rows.where(date: period).group(:combination_id)
-        .select(:combination_id, *MEASURES.map { |name| "SUM(#{name}) AS #{name}" })
+    # @param workspace [Workspace]
+    # @param period [Range<Date>, nil]
+    # @param by [Array<String>] `month`, where the month of each is wanted
+    # @return [Array(ActiveRecord::Relation, String)] as of `summed`, with `row_count` beside
+    def of_months(workspace, period, by = [])
+      sums = CombinationMonth.of(workspace, period, by)
       [
-        workspace.combinations.joins("JOIN (#{sums.to_sql}) AS of_days ON of_days.combination_id = combinations.id"),
+        workspace.combinations.joins("JOIN (#{sums}) AS of_days ON of_days.combination_id = combinations.id"),
         "of_days"
       ]
     end

@@ -26,6 +26,14 @@ class TrafficRow < ActiveRecord::Base
         .select(:explanation_id)})
     }
 
+  # Says, in the transaction that changes rows, that what is summed of their days is to be summed anew.
+  #
+  # @param workspace [Workspace]
+  # @param days [Array<Date>]
+  def self.changed(workspace, days)
+    [TrafficDay::Stale, CombinationMonth::Stale].each { |stale| stale.mark(workspace, days) }
+  end
+
   # @param rows [Array<TrafficRow>]
   # @return [Array<Hash{String => Object}>] with what is known of them
   def self.documents(rows)

@@ -75,7 +75,7 @@ class TrafficDimension
   # @param cell [Object] as the column gave it
   # @return [String]
   def value(cell)
-    return cell.strftime(TIMES[name]) if time?
+    return cell.to_date.strftime(TIMES[name]) if time?
     return JSON.parse(cell)[@part].to_s if own?
 
     @role ? @role.segment_in(cell.to_s, @part).to_s : cell.to_s
@@ -83,6 +83,9 @@ class TrafficDimension
 
   # @return [Boolean] whether sums over all days say nothing of it
   def by_day? = time? || name == "cause"
+
+  # @return [Boolean] whether sums by month are enough for it
+  def month? = name == "month"
 
   private
 

@@ -27,14 +27,26 @@ class TrafficRowQuery
   #
   # @param sort [String, nil] a column
   # @return [ActiveRecord::Relation<TrafficRow>]
-  def listed(sort) = [*DIMENSIONS, "channel"].include?(sort) ? rows : apart
+  def listed(sort) = by_combination?(sort) ? rows : apart
+
+  # The next rows of a list lie among few: those of the combinations that come next, or with figures as large
+  # as the largest of some months.
+  #
+  # @param sort [String, nil] a column
+  # @param order [Symbol] :asc or :desc
+  # @param after [Array(Object, Integer), nil] value and id with which the page before ends
+  # @param count [Integer] of rows that are wanted
+  # @return [ActiveRecord::Relation<TrafficRow>, nil] nil where nothing tells
+  def nearest(sort, order, after, count)
+    return of_next_combinations(sort, order, after, count) if by_combination?(sort) && explaining.nil?
+
+    largest(sort, after, count) if order == :desc && CombinationMonth::MOST.key?(sort)
+  end
 
   # @return [Array(Integer, Integer)] how many rows, and their sessions: read from the sums by day where these
   #   can tell
   def sums
-    if narrowed?
-      return apart.pick(Arel.sql("COUNT(*)"), Arel.sql("COALESCE(SUM(traffic_rows.sessions), 0)")).map(&:to_i)
-    end
+    return explaining ? counted(apart, "COUNT(*)", "traffic_rows") : sums_of_months if narrowed?
 
     days = explained(@workspace.traffic_days.left_joins(:explanation))
     days = days.where(channel: @filters["channel"]) if @filters["channel"]
@@ -43,6 +55,60 @@ class TrafficRowQuery
   end
 
   private
+
+  def by_combination?(sort) = [*DIMENSIONS, "channel"].include?(sort)
+
+  # Where each has a row in the period; if not, there are fewer rows than are wanted.
+  def of_next_combinations(sort, order, after, count)
+    column = Combination.arel_table[sort]
+    next_ones = after ? common.where(column.public_send(UNTIL.fetch(order).first, after.first)) : common
+    first, last = [0, count - 1].map do |place|
+      next_ones.order(column.public_send(order)).offset(place).pick(column)
+    end
+    return if last.nil?
+    return first_of(common.where(column.eq(first)), order, after, count) if first == last
+
+    near = next_ones.where(column.public_send(UNTIL.fetch(order).last, last))
+    within_period.joins(:combination).where(combination_id: near.select(:id))
+  end
+
+  # How values compare with the first and the last that are wanted.
+  UNTIL = {asc: %i[gteq lteq], desc: %i[lteq gteq]}.freeze
+
+  # Of rows that all have the same value, in the order of their ids. Told of the workspace, which their
+  # combinations name, SQLite would put all of its rows in order.
+  def first_of(combinations, order, after, count)
+    id = TrafficRow.arel_table[:id]
+    rows = TrafficRow.where(combination_id: combinations.select(:id), **(period ? {date: period} : {}))
+    rows = rows.where(id.public_send(BEYOND.fetch(order), after.last)) if after
+    TrafficRow.joins(:combination).where(id: rows.order(id.public_send(order)).limit(count).ids)
+  end
+
+  BEYOND = {asc: :gt, desc: :lt}.freeze
+
+  # As many months have a row with a figure as large.
+  def largest(sort, after, count)
+    column = CombinationMonth.arel_table[CombinationMonth::MOST.fetch(sort)]
+    months = CombinationMonth.whole(@workspace, period)
+    months = months.where(column.lt(after.first)) if after
+    combinations = explaining ? common.where(explanation_id: explaining) : common
+    months = months.where(combination_id: combinations.select(:id)) if common? || explaining
+    least = months.order(column.desc).offset(count - 1).pick(column)
+    apart(within_period.where(TrafficRow.arel_table[sort].gteq(least))) if least
+  end
+
+  def sums_of_months
+    rows, figures = Combination.of_months(@workspace, period)
+    counted(rows.merge(common), "SUM(row_count)", figures)
+  end
+
+  def counted(rows, count, figures)
+    rows.pick(Arel.sql("COALESCE(#{count}, 0)"), Arel.sql("COALESCE(SUM(#{figures}.sessions), 0)")).map(&:to_i)
+  end
+
+  def common = @filters["channel"] ? narrowed.where(channel: @filters["channel"]) : narrowed
+
+  def common? = narrowed? || @filters.key?("channel")
 
   def left(rows)
     rows = explained(rows)
@@ -56,10 +122,8 @@ class TrafficRowQuery
   end
 
   # The same rows, found by what they name: a join would look up each of a million.
-  def apart
-    rows = period ? @workspace.traffic_rows.where(date: period) : @workspace.traffic_rows
-    common = @filters["channel"] ? narrowed.where(channel: @filters["channel"]) : narrowed
-    rows = rows.where(combination_id: common.select(:id)) if narrowed? || @filters["channel"]
+  def apart(rows = within_period)
+    rows = rows.where(combination_id: common.select(:id)) if common?
     return rows if explaining.nil?
 
     rows.where(explanation_id: explaining)
@@ -68,6 +132,8 @@ class TrafficRowQuery
         combination_id: @workspace.combinations.where(explanation_id: explaining).select(:id)
       ))
   end
+
+  def within_period = period ? @workspace.traffic_rows.where(date: period) : @workspace.traffic_rows
 
   # @return [ActiveRecord::Relation<Explanation>, nil] those that the filters ask for, nil for any
   def explaining

@@ -59,7 +59,7 @@ class TrafficTable
     dimensions = [@down, @across, (EVENT if @filters["event"])].compact
     sql = dimensions.map { |one| (one == EVENT) ? TrafficDimension::OWN_TEXT : one.column }
     rows, figures = summed(period)
-    sql = sql.map { |column| SUMMED.fetch(column) } if figures == "traffic_days"
+    sql = sql.map { |column| SUMMED.fetch(figures, {}).fetch(column, column) }
     measures = MEASURES.map { |name| Arel.sql("SUM(#{figures}.#{name})") }
     read(rows.group(*sql.uniq).pluck(*sql.uniq.map { |one| Arel.sql(one) }, *measures), sql)
   end
@@ -67,27 +67,37 @@ class TrafficTable
   # What says which event a row's conversions are of.
   EVENT = "event"
 
-  # Sums over all days say nothing of single days, nor of causes, which may differ from day to day.
-  def by_day? = @filters.key?("cause") || [@down, @across].compact.any?(&:by_day?)
-
-  # What stands in the sums by day, and where.
+  # What stands in sums, and where.
   SUMMED = {
-    "combinations.channel" => "traffic_days.channel",
-    "traffic_rows.date" => "traffic_days.date",
-    "explanations.cause" => "explanations.cause"
+    "traffic_days" => {
+      "combinations.channel" => "traffic_days.channel",
+      "traffic_rows.date" => "traffic_days.date",
+      "explanations.cause" => "explanations.cause"
+    },
+    "of_days" => {"traffic_rows.date" => "of_days.month"}
   }.freeze
 
   # @return [Array(ActiveRecord::Relation, String)] rows that hold the figures, and what these are called by
   def summed(period)
-    unless by_day?
-      return Combination.summed(@workspace, period)
-          .then { |rows, name| [rows.where(filters).merge(own_filter), name] }
-    end
+    return narrowed(Combination.summed(@workspace, period)) unless timed?
+    return [day_sums(period), "traffic_days"] if in_day_sums?
 
-    plain = [@down, @across].compact.all? { |one| SUMMED.key?(one.column) } &&
-      !@filters.keys.intersect?([*Combination::FIELDS, "own", "event"])
-    plain ? [day_sums(period), "traffic_days"] : [days(period), "traffic_rows"]
+    by_day? ? [days(period), "traffic_rows"] : narrowed(Combination.of_months(@workspace, period, ["month"]))
   end
+
+  # Sums over all days say nothing of single days, nor of causes, which may differ from day to day.
+  def timed? = @filters.key?("cause") || dimensions.any?(&:by_day?)
+
+  def by_day? = @filters.key?("cause") || dimensions.any? { |one| one.by_day? && !one.month? }
+
+  def in_day_sums?
+    dimensions.all? { |one| SUMMED["traffic_days"].key?(one.column) } &&
+      !@filters.keys.intersect?([*Combination::FIELDS, "own", "event"])
+  end
+
+  def dimensions = [@down, @across].compact
+
+  def narrowed((rows, name)) = [rows.where(filters).merge(own_filter), name]
 
   def day_sums(period)
     rows = @workspace.traffic_days.left_joins(:explanation).where(@filters.slice("channel")).where(causes)

@@ -82,7 +82,7 @@ class BundleReader
 
     keep_pictures
     Combination.renew(@workspace)
-    TrafficDay::Stale.mark(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
+    TrafficRow.changed(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
     @workspace.update!(changed_at: Time.now.utc, explained_at: nil)
     Explaining.later(@workspace)
   end

@@ -40,13 +40,13 @@ RSpec.describe TrafficTable, :empty do
   end
 
   {"source" => "source", "device" => "device", "campaign" => "campaign", "landing" => "\"landing page\"", "month" => "substr(date, 1, 7)"}.each do |down, sql|
-    it "sums by #{down} as sqlite3 does, over all days and within a period" do
-      ["", "from=2026-10-05&to=2026-10-20"].each do |period|
-        where = period.empty? ? "1" : "date BETWEEN '2026-10-05' AND '2026-10-20'"
+    it "sums by #{down} as sqlite3 does, over all days and within periods that cut months or do not" do
+      [[nil, nil], %w[2026-10-05 2026-10-20], %w[2026-10-01 2026-10-31], %w[2026-09-15 2026-11-08], %w[2026-10-28 2026-11-30], ["2026-10-09", nil], [nil, "2026-11-02"]].each do |from, to|
+        where = "date >= '#{from || "0"}' AND date <= '#{to || "9"}'"
         expected = sqlite("SELECT #{sql}, SUM(sessions), SUM(conversions), SUM(CAST(ROUND(revenue * 100) AS INTEGER)) FROM r WHERE #{where} GROUP BY 1").to_h do |value, *sums|
           [value.to_s, sums.map(&:to_i)]
         end
-        table = call(:get, "/traffic/table?down=#{down}&across=device&#{period}")
+        table = call(:get, "/traffic/table?down=#{down}&across=device&from=#{from}&to=#{to}")
         expect(table["rows"].to_h { |row| [row["value"], row.values_at("sessions", "conversions", "revenue")] }).to eq(expected)
         expect(table["totals"].values_at("sessions", "conversions", "revenue")).to eq(expected.values.transpose.map(&:sum))
         expect(table["rows"].sum { |row| row["cells"].values.sum { |cell| cell["sessions"] } }).to eq(table["totals"]["sessions"])
@@ -54,12 +54,51 @@ RSpec.describe TrafficTable, :empty do
     end
   end
 
+  it "sums a month as its rows stand, whatever has changed since its sums were made" do
+    of_november = -> { call(:get, "/traffic/table?down=source&from=2026-11-01&to=2026-11-30")["rows"].to_h { |row| row.values_at("value", "sessions") } }
+    rows = -> { @workspace.traffic_rows.joins(:combination).where(date: "2026-11-01".."2026-11-30").group("combinations.source").sum(:sessions) }
+    before = of_november.call
+    late = TrafficImporting.new(@workspace, "#{first}2026-11-03,late,email,x,/walks,,phone,40,0,0\n", filename: "late.csv", source: "late").call
+    expect(of_november.call).to eq(rows.call).and eq(before.merge("late" => 40))
+    # A month that changes while it is being summed is stale still.
+    allow(CombinationMonth).to receive(:written).and_wrap_original do |original, *given|
+      @another ||= TrafficImporting.new(@workspace, "#{first}2026-11-04,later,email,x,/walks,,phone,50,0,0\n", filename: "later.csv", source: "later").call
+      original.call(*given)
+    end
+    CombinationMonth.renew(@workspace)
+    expect(of_november.call).to eq(rows.call).and eq(before.merge("late" => 40, "later" => 50))
+    ImportRemoval.new(late).call
+    expect(of_november.call).to eq(before.merge("later" => 50))
+    CombinationMonth.renew(@workspace)
+    expect(CombinationMonth::Stale.count).to eq(0)
+    expect(of_november.call).to eq(rows.call).and eq(before.merge("later" => 50))
+    expect(CombinationMonth.sum(:sessions)).to eq(@workspace.traffic_rows.sum(:sessions))
+  end
+
+  # Few rows are looked through for each page: they must be those that stand next among all.
+  it "pages through rows in the order in which all of them stand" do
+    ["", "channel=Unassigned", "source=tidepost", "wrong=1&from=2026-10-05&to=2026-11-08", "device=phone&from=2026-10-20", "fix=#{@workspace.fixes.first.id}"].each do |asked|
+      all = call(:get, "/traffic/rows?limit=500&#{asked}")["rows"]
+      %w[date sessions revenue campaign source landing channel].product(%w[up down]).each do |sort, direction|
+        expected = all.sort_by { |row| [row[sort], row["id"]] }.map { |row| row["id"] }
+        pages, cursor = [], ""
+        while cursor
+          page = call(:get, "/traffic/rows?limit=23&sort=#{sort}&direction=#{direction}&cursor=#{cursor}&#{asked}")
+          pages.concat(page["rows"].map { |row| row["id"] })
+          cursor = page["next_cursor"]
+        end
+        expect(pages).to eq((direction == "up") ? expected : expected.reverse), "#{asked} by #{sort} #{direction}"
+      end
+    end
+  end
+
   it "sums by what stands in the sums by day as it does by rows, and lists the same rows whatever they are put in order by" do
     ["down=cause", "down=week&across=channel", "down=month&cause=letter+case", "down=channel&across=cause&from=2026-10-05&to=2026-10-20"].each do |asked|
       quick = call(:get, "/traffic/table?#{asked}")
-      stub_const("TrafficTable::SUMMED", {})
+      summed = TrafficTable::SUMMED
+      stub_const("TrafficTable::SUMMED", summed.merge("traffic_days" => {}))
       expect(call(:get, "/traffic/table?#{asked}").slice("rows", "totals")).to eq(quick.slice("rows", "totals"))
-      stub_const("TrafficTable::SUMMED", {"combinations.channel" => "traffic_days.channel", "traffic_rows.date" => "traffic_days.date", "explanations.cause" => "explanations.cause"})
+      stub_const("TrafficTable::SUMMED", summed)
     end
     ["", "channel=Unassigned", "cause=letter+case", "wrong=1", "source=tidepost&device=phone", "channel=Direct&from=2026-10-05&to=2026-10-20", "fix=#{@workspace.fixes.first.id}"].each do |asked|
       lists = %w[date sessions campaign].map do |sort|
