@@ -13,8 +13,8 @@ module Paging
   # @yieldparam order [Symbol] :asc or :desc
   # @yieldparam after [Array(Object, Integer), nil] value and id with which the page before ends
   # @yieldparam count [Integer]
-  # @yieldreturn [ActiveRecord::Relation, nil] fewer rows that may hold as many of the next ones; where they do
-  #   not, all are looked through
+  # @yieldreturn [ActiveRecord::Relation, nil] fewer rows that may hold as many of the next ones; where
+  #   they do not, all are looked through
   # @return [Array(Array, String)] the rows and the next cursor, nil at the end
   def paged(relation, sorts)
     column = sorts[params["sort"]] || sorts.values.first

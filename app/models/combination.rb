@@ -67,8 +67,8 @@ class Combination < ActiveRecord::Base
 
     # @param workspace [Workspace]
     # @param period [Range<Date>, nil] all days, where none is named
-    # @return [Array(ActiveRecord::Relation, String)] with figures that are to be grouped and added up, and the
-    #   name under which they stand
+    # @return [Array(ActiveRecord::Relation, String)] with figures that are to be grouped and added up, and
+    #   the name under which they stand
     def summed(workspace, period)
       period ? of_months(workspace, period) : [workspace.combinations, table_name]
     end

@@ -42,7 +42,7 @@ class CombinationMonth < ActiveRecord::Base
 
     # @param workspace [Workspace]
     # @param period [Range<Date>, nil] nil for all days
-    # @return [ActiveRecord::Relation<CombinationMonth>] of the months that lie in it as a whole and are summed
+    # @return [ActiveRecord::Relation<CombinationMonth>] of months that lie in it as a whole and are summed
     def whole(workspace, period)
       months = summed(workspace).select { |month| outside(days_of(month), [period || ALL]).empty? }
       where(workspace: workspace, month: months)
@@ -51,8 +51,8 @@ class CombinationMonth < ActiveRecord::Base
     # @param workspace [Workspace]
     # @param period [Range<Date>, nil] nil for all days
     # @param by [Array<String>] what they are added up by, `month` among it or not
-    # @return [String] SQL of rows that are to be added up, with combination_id, FIGURES and whatever is named:
-    #   sums of months as they are kept, or added up with days
+    # @return [String] SQL of rows that are to be added up, with combination_id, FIGURES and whatever is
+    #   named: sums of months as they are kept, or added up with days
     def of(workspace, period, by = [])
       parts = parts(workspace, clipped(workspace, period || ALL))
       return parts.first if parts.one? && parts.first.include?(table_name)
@@ -133,8 +133,8 @@ class CombinationMonth < ActiveRecord::Base
         .select(:combination_id, month, "#{sign} AS row_count", *figures).to_sql
     end
 
-    # Read at once, written in statements that keep nobody waiting. The database itself writes out the figures,
-    # since they are read for nothing but to be written again.
+    # Read at once, written in statements that keep nobody waiting. The database itself writes out the
+    # figures, since they are read for nothing but to be written again.
     def sum_up(workspace, month)
       figures = ["COUNT(*)", *summing("SUM", Combination::MEASURES), *summing("MAX", MOST.keys)]
       sums = workspace.traffic_rows.where(date: days_of(month)).group(:combination_id).order(:combination_id)
