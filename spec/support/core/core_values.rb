@@ -6,15 +6,19 @@ module CoreValues
 
   def address(text) = Orvant::Address.parse(text)
 
-  def demo_convention
-    @demo_convention ||= Orvant::Convention.read(File.read(File.join(DEMO, "convention.json")))
-  end
+  # Both are read once for all examples, as a server reads them once for all requests.
+  def demo_convention = CoreValues.convention
 
-  def demo_signatures
-    @demo_signatures ||=
-      Dir[File.join(DEMO, "signatures", "*.json")].sort.map do |file|
+  def demo_signatures = CoreValues.signatures
+
+  class << self
+    def convention = @convention ||= Orvant::Convention.read(File.read(File.join(DEMO, "convention.json")))
+
+    def signatures
+      @signatures ||= Dir[File.join(DEMO, "signatures", "*.json")].sort.map do |file|
         Orvant::Signal::Signature.read(File.read(file))
       end
+    end
   end
 
   # @return [Orvant::Trail::Follower] through a door that knows only the given hosts
