@@ -9,11 +9,12 @@ class PlainChromium
   Seen = Struct.new(:addresses, :final, keyword_init: true)
 
   # @param port [Integer] of the server that stands for every host of the domain example
-  def initialize(port)
+  # @param program [String, nil] nil for the browser with a desktop's parts
+  def initialize(port, program: nil)
     Orvant::Browser::Orderly.mend # The driver, not the browser.
     options = {"host-resolver-rules" => "MAP *.example 127.0.0.1:#{port}", "disable-popup-blocking" => nil}
     options["no-sandbox"] = nil if Process.uid.zero?
-    @browser = Ferrum::Browser.new(headless: "new", timeout: 20, protocol_timeout: 20, process_timeout: 30, pending_connection_errors: false, browser_options: options)
+    @browser = Ferrum::Browser.new(headless: "new", browser_path: program, timeout: 20, protocol_timeout: 20, process_timeout: 30, pending_connection_errors: false, browser_options: options)
   end
 
   # @param addresses [Array<String>]
