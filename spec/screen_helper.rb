@@ -18,8 +18,8 @@ Capybara.default_retry_interval = 0.1
 Capybara.enable_aria_label = true
 Capybara.default_driver = :screens
 Capybara.register_driver(:screens) do |app|
-  # Nobody looks at what moves, and each of its pictures has to be drawn.
-  options = {"force-prefers-reduced-motion" => nil}
+  # Nobody looks at what moves, and each of its pictures has to be drawn; nor does drawing need a process.
+  options = {"force-prefers-reduced-motion" => nil, "disable-gpu" => nil, "in-process-gpu" => nil}
   options["no-sandbox"] = nil if Process.uid.zero?
   Capybara::Cuprite::Driver.new(
     app,

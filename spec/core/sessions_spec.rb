@@ -14,12 +14,12 @@ RSpec.describe Orvant::Traffic::Sessions do
     "10.0.0.#{visitor} - - [#{at}] \"GET #{target} HTTP/1.1\" #{status || 200} 9 \"#{referrer || "-"}\" \"#{browser}\""
   end
 
-  define_method(:rows) do |text, watching = goals|
+  define_method(:rows) do |text, watching = goals, host: "www.skerryline.example"|
     file = Tempfile.new("log")
     file.binmode
     file.write(text)
     file.close
-    sessions = described_class.new(demo_convention, goals: watching, host: "www.skerryline.example")
+    sessions = described_class.new(demo_convention, goals: watching, host: host)
     sessions.read(file.path)
     found = []
     sessions.each_row { |row| found << row }
@@ -41,6 +41,8 @@ RSpec.describe Orvant::Traffic::Sessions do
     ["0 1 #{letter} 404", "1700 1 /"] => [["island-letter", "/", "", "", 1, 0, 1]],
     ["0 1 #{letter} 404", "1801 1 /"] => [["", "/", "", "", 1, 0, 1]],
     ["0 1 / 200 http://www.isleguide.example/x", "9 1 /walks 200 http://www.skerryline.example/"] => [["", "/", "www.isleguide.example", "", 1, 0, 2]],
+    ["0 1 / 200 http://shop.skerryline.example/", "9 1 /walks"] => [["", "/", "shop.skerryline.example", "", 1, 0, 2]],
+    ["0 1 / 200 http://www.skerryline.example/", "9 1 /walks"] => [["", "/", "", "", 1, 0, 2]],
     ["0 1 /app.js", "1 1 /img/a.PNG", "2 1 /api/price", "3 1 /robots.txt"] => [],
     ["0 1 / 500", "1 1 /walks 304"] => [["", "/walks", "", "", 1, 0, 1]],
     ["0 1 /", "0 2 /", "1 1 /walks"] => [["", "/", "", "", 2, 0, 3]],
@@ -49,6 +51,16 @@ RSpec.describe Orvant::Traffic::Sessions do
     it "makes #{expected.size} rows of #{lines.first(4).join(" · ")[0, 100]}" do
       found, = rows(lines.map { |said| line(said) }.join("\n"))
       expect(found.map { |row| [row.source, row.landing, row.referrer, row.click, row.sessions, row.conversions, row.pages] }).to match_array(expected)
+    end
+  end
+
+  # Of which log a visit's beginning would be told is known where hosts are.
+  {["-", ""] => "", ["-", "www.skerryline.example"] => "shop.skerryline.example", ["shop.skerryline.example", ""] => ""}.each do |(also, host), expected|
+    it "takes a visit from an own host for #{expected.empty? ? "one that goes on" : "the second half of one"} in a log of #{[also, host].inspect}" do
+      said = line("0 1 /walks 200 http://shop.skerryline.example/cart")
+      said = ["www.skerryline.example #{said}", "#{also} #{line("5 2 /cart")}"].join("\n") unless also == "-"
+      found, = rows(said, host: host)
+      expect(found.find { |row| row.landing == "/walks" }.referrer).to eq(expected)
     end
   end
 

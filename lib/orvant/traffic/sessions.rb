@@ -20,6 +20,8 @@ module Orvant
       HASTE = [30, 30].freeze
       MOST_LINE = 1_048_576
       MOST_AGENTS = 20_000
+      # Hosts that the logs of one advertiser are of.
+      MOST_HOSTS = 1_000
       # Lines that cannot be read and are named one by one.
       MOST_UNREAD = 20
       ROLES = %w[source medium campaign content term].freeze
@@ -74,6 +76,7 @@ module Orvant
         @goals = goals
         @host = host
         @log = SortedLog.new
+        @hosts = Set.new
         @agents = Memory.new(MOST_AGENTS)
         @counts = Counts.new(lines: 0, unread: 0, bots: 0, hasty: 0, pages: 0, sessions: 0)
         @unread = []
@@ -149,11 +152,13 @@ module Orvant
         kind = agent(request.agent)
         return @counts.bots += 1 if kind == "bot"
 
+        named = request.host.empty? ? @host : request.host
+        @hosts << named if @hosts.size < MOST_HOSTS
         @log.add([
           request.time.to_i,
           request.time.utc_offset,
           Digest::SHA256.hexdigest(request.visitor)[0, Cut::VISITOR],
-          request.host.empty? ? @host : request.host,
+          named,
           request.target,
           request.status,
           request.referrer[0, Cut::ADDRESS],
@@ -229,10 +234,15 @@ module Orvant
         found ? "#{found.name}=#{found.value}" : ""
       end
 
+      # A visit that comes from an own host goes on, unless another log holds its beginning: then it was cut in
+      # two there. Of a log that names no host nobody can tell.
       def external(referrer, host)
         named = referrer.to_s[%r{\Ahttps?://([^/?#:]+)}i, 1].to_s.downcase
-        (named.empty? || named == host || @convention.own_hosts.cover?(named)) ? "" : named
+        goes_on = named == host || (@convention.own_hosts.cover?(named) && logged?(named))
+        goes_on ? "" : named
       end
+
+      def logged?(host) = @hosts.include?("") || @hosts.include?(host)
 
       # What a redirect or a failed request says of where its visitor came from is lent to the page that
       # follows. A redirect that nothing follows is a page view of its own.
