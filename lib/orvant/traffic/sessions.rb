@@ -234,8 +234,8 @@ module Orvant
         found ? "#{found.name}=#{found.value}" : ""
       end
 
-      # A visit that comes from an own host goes on, unless another log holds its beginning: then it was cut in
-      # two there. Of a log that names no host nobody can tell.
+      # A visit that comes from an own host goes on, unless another log holds its beginning: then it was cut
+      # in two there. Of a log that names no host nobody can tell.
       def external(referrer, host)
         named = referrer.to_s[%r{\Ahttps?://([^/?#:]+)}i, 1].to_s.downcase
         goes_on = named == host || (@convention.own_hosts.cover?(named) && logged?(named))
