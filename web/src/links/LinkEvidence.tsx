@@ -8,12 +8,11 @@ import { AddressBlock, type Fault } from '../parts/Address';
 import { Copy } from '../parts/Copy';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
-import { FindingNote } from '../parts/FindingNote';
+import { FindingList } from '../parts/FindingList';
 import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { notices } from '../parts/notices';
 import { Section } from '../parts/Section';
-import { Waive } from '../parts/Waive';
 import { May } from '../people/May';
 import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
@@ -146,20 +145,9 @@ function Corrected({ finding }: { finding: LinkFinding }) {
 }
 
 function Findings({ findings }: { findings: LinkFinding[] }) {
-  const { name } = useWorkspace();
   return (
     <Section title={counted(findings.length, 'finding')}>
-      {findings.map((finding) => (
-        <div key={finding.id}>
-          <FindingNote finding={finding} evidence={!finding.code.startsWith('param/')} />
-          <Waive finding={finding} />
-          {finding.fix_id && (
-            <Link className={classes.door} to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>
-              To its fix
-            </Link>
-          )}
-        </div>
-      ))}
+      <FindingList findings={findings} seen={(finding) => !finding.code.startsWith('param/')} />
     </Section>
   );
 }

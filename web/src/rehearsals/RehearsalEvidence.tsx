@@ -7,11 +7,10 @@ import { queries } from '../api/queries';
 import { AddressBlock } from '../parts/Address';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
-import { FindingNote } from '../parts/FindingNote';
+import { FindingList } from '../parts/FindingList';
 import { atMoment } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
-import { Waive } from '../parts/Waive';
 import { May } from '../people/May';
 import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
@@ -64,17 +63,7 @@ export function RehearsalEvidence({ name: rehearsal }: { name: string }) {
           </Button>
         </May>
       </Group>
-      {findings.map((finding) => (
-        <div key={finding.id}>
-          <FindingNote finding={finding} />
-          <Waive finding={finding} />
-          {finding.fix_id && (
-            <Button component={Link} variant="subtle" to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>
-              To its fix
-            </Button>
-          )}
-        </div>
-      ))}
+      <FindingList findings={findings} />
       {run ? (
         <>
           <Section title="Score" aside="hollow: expected · filled: heard">

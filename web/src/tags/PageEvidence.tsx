@@ -5,11 +5,10 @@ import { queries } from '../api/queries';
 import { AddressBlock } from '../parts/Address';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
-import { FindingNote } from '../parts/FindingNote';
+import { FindingList } from '../parts/FindingList';
 import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
-import { Waive } from '../parts/Waive';
 import { useWorkspace } from '../shell/Workbench';
 import { ConsentStates } from './ConsentStates';
 import classes from './TagsView.module.css';
@@ -54,13 +53,7 @@ export function PageEvidence({ page }: { page: string }) {
           {seen.trouble} <Link to={`/w/${name}/tags/senders`}>Say which senders pages need</Link>
         </p>
       )}
-      {findings.map((finding) => (
-        <div key={finding.id}>
-          <FindingNote finding={finding} />
-          <Waive finding={finding} />
-          {finding.fix_id && <Link to={`/w/${name}/fixes?chosen=${finding.fix_id}`}>To its fix</Link>}
-        </div>
-      ))}
+      <FindingList findings={findings} />
       {states.length > 0 && <ConsentStates states={states} />}
       {standing.length > 0 && <Standing tags={standing} />}
       <Signals signals={signals} />
