@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { blankRow, isBlank, keyOf, toBuild, toGrid } from '../src/build/rows';
+import { blankRow, type GridRow, isBlank, keyOf, toBuild, toGrid } from '../src/build/rows';
 import { lean } from '../src/convention/document';
 import { atMoment, count, money, onDay, percent, showIn } from '../src/parts/format';
 import { only, whatHolds } from '../src/traffic/dimensions';
@@ -23,7 +23,7 @@ describe('a host map', () => {
 });
 
 describe('a row of the sheet', () => {
-  it.each([
+  it.each<[GridRow, object]>([
     [{}, { landing: '', kind: '', network: null, exception: '', values: {} }],
     [
       { landing: 'http://a.test/', kind: 'ad', network: 'tidepost', source: 'tidepost', medium: '' },
@@ -40,10 +40,12 @@ describe('a row of the sheet', () => {
   });
 
   it('is blank where nothing was typed, whatever was filled in for it', () => {
-    expect([blankRow(), { kind: 'ad', network: 'tidepost' }, { source: '' }, { source: null }].map(isBlank)).toEqual(
+    const blank: GridRow[] = [blankRow(), { kind: 'ad', network: 'tidepost' }, { source: '' }, { source: null }];
+    const typed: GridRow[] = [{ source: 'x' }, { landing: '/' }, { kind: 'ad', exception: 'why' }];
+    expect(blank.map(isBlank)).toEqual(
       [true, true, true, true],
     );
-    expect([{ source: 'x' }, { landing: '/' }, { kind: 'ad', exception: 'why' }].map(isBlank)).toEqual([
+    expect(typed.map(isBlank)).toEqual([
       false,
       false,
       false,
