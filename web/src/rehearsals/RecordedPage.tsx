@@ -39,17 +39,15 @@ export function RecordedPage({ session, state, act, seen }: RecordedPageProps) {
   return (
     <div className={classes.page}>
       <Toolbar>
-        <span className={classes.address} title={state.address}>
-          {state.address}
-        </span>
-        <Toolbar.Rest>
-          {PLAIN.map(({ act: does, label }) => (
-            <Button key={does} disabled={act.isPending} onClick={() => perform({ step: { [does]: true } })}>
-              {label}
-            </Button>
-          ))}
-        </Toolbar.Rest>
+        {PLAIN.map(({ act: does, label }) => (
+          <Button key={does} disabled={act.isPending} onClick={() => perform({ step: { [does]: true } })}>
+            {label}
+          </Button>
+        ))}
       </Toolbar>
+      <p className={classes.address} title={state.address}>
+        {state.address}
+      </p>
       <Group gap={8} className={classes.below}>
         <Button disabled={act.isPending} onClick={() => perform({ scroll: -DOWN })}>
           Further up
