@@ -6,6 +6,8 @@ require "base64"
 # costs more than another.
 module Paging
   MOST = 500
+  # Those that a database keeps whole.
+  NUMBERS = (-(2**63)..(2**63 - 1))
 
   # @param relation [ActiveRecord::Relation]
   # @param sorts [Hash{String => String, Arel::Attribute}] permitted sorts and their columns, those of what a
@@ -64,8 +66,28 @@ module Paging
   def cursor_given
     return if params["cursor"].to_s.empty?
 
-    JSON.parse(Base64.urlsafe_decode64(params["cursor"])).first(2)
-  rescue ArgumentError, JSON::ParserError, TypeError
+    JSON.parse(Base64.urlsafe_decode64(params["cursor"])).tap { |given| unreadable unless place?(given) }
+  rescue ArgumentError, JSON::ParserError
+    unreadable
+  end
+
+  # Whether it is a place in a list as `cursor` writes it.
+  def place?(given)
+    return false unless given.is_a?(Array) && given.size == 2
+
+    value, id = given
+    NUMBERS.cover?(id) && id.is_a?(Integer) && value?(value)
+  end
+
+  def value?(value)
+    case value
+    when Integer then NUMBERS.cover?(value)
+    when String then !value.include?("\0")
+    else value.nil? || value.is_a?(Float)
+    end
+  end
+
+  def unreadable
     raise Problem.new(
       :unusable_input,
       "The cursor of the list cannot be read; begin at the top of the list again."

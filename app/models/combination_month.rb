@@ -33,10 +33,12 @@ class CombinationMonth < ActiveRecord::Base
     # @param workspace [Workspace]
     def renew(workspace)
       stale = Stale.where(workspace_id: workspace.id)
-      stale.update_all(summing: true)
-      stale.where(summing: true).order(:month).pluck(:month).each do |month|
-        sum_up(workspace, month)
-        stale.where(month: month, summing: true).delete_all
+      Combination.alone(workspace) do
+        stale.update_all(summing: true)
+        stale.order(:month).pluck(:month).each do |month|
+          sum_up(workspace, month)
+          stale.where(month: month, summing: true).delete_all
+        end
       end
     end
 

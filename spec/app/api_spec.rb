@@ -86,6 +86,15 @@ RSpec.describe Api, :api, :swept do
 
     it "ignores a sort it does not know and answers a broken cursor in words" do
       expect(call(:get, "/links?sort=id;DROP+TABLE+links&limit=1")["links"].size).to eq(1)
+      ["5", "{}", "[]", "[1]", "[1,2,3]", "null", "[1,null]", "[[1],2]", "[{},2]", "[true,2]", "[1,\"2\"]", "[1,1e30]", "[1,#{10**30}]", "[#{10**30},1]", "[" * 200, "\xFF", "[\"\\u0000\",1]"].each do |given|
+        %w[/links /links?sort=spend&direction=down /traffic/rows?sort=campaign /traffic/rows?sort=sessions&direction=down].each do |list|
+          call(:get, "#{list}#{list.include?("?") ? "&" : "?"}cursor=#{Base64.urlsafe_encode64(given)}", expect_status: 422)
+        end
+      end
+      # What stands in a place of another kind leads somewhere, and harms nothing.
+      ["[\"x\",1]", "[null,1]", "[1.5,1]"].each do |given|
+        %w[/links?sort=spend /traffic/rows?sort=campaign /traffic/rows?sort=sessions&direction=down].each { |list| call(:get, "#{list}&cursor=#{Base64.urlsafe_encode64(given)}") }
+      end
       expect(call(:get, "/links?cursor=nonsense", expect_status: 422)).to include(
         "kind" => "unusable_input",
         "detail" => /cursor/
