@@ -32,11 +32,12 @@ class Insertion
 
   # What most cells hold is told apart before their type is asked.
   def quoted(value, type)
+    return "NULL" if value.nil?
+    return @connection.quote(JSON.generate(value)) if type.is_a?(ActiveRecord::Type::Json)
+
     case value
-    when nil then "NULL"
     when "" then "''"
     when Integer then value.to_s
-    when Hash, Array then @connection.quote(JSON.generate(value))
     else @connection.quote(type.serialize(value))
     end
   end

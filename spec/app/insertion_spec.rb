@@ -31,7 +31,7 @@ RSpec.describe Insertion, :empty do
   it "keeps a yes and a no, and figures of every size" do
     findings = [true, false].map { |current| Finding.row(Orvant::Finding.new(code: "param/case", weight: "skews", place: "", parameter: "", message: "it's", evidence: ["a'b"], root: "r", remedy: Orvant::Remedy.new), workspace_id: workspace.id, sweep_id: sweep.id, current: current) }
     described_class.new(Finding, findings).call
-    expect(Finding.order(:id).pluck(:current, :message, :evidence)).to eq([[true, "it's", ["a'b"]], [false, "it's", ["a'b"]]])
+    expect(Finding.order(:id).pluck(:current, :message, :place, :evidence)).to eq([true, false].map { |current| [current, "it's", "", ["a'b"]] })
   end
 
   it "leaves a row that is there as it is, or gives it what is named" do
