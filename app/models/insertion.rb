@@ -30,7 +30,7 @@ class Insertion
     "INSERT INTO #{model.quoted_table_name} (#{columns(names)}) VALUES #{values.join(",")}"
   end
 
-  # What most cells hold is told apart before their type is asked.
+  # What most cells hold needs no type to be written.
   def quoted(value, type)
     return "NULL" if value.nil?
     return @connection.quote(JSON.generate(value)) if type.is_a?(ActiveRecord::Type::Json)

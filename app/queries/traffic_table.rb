@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Traffic by any dimension, and by a second one across: read from sums over all days, or from the days of a
-# period.
+# Traffic by any dimension, and by a second one across: read from sums over all days, over months or by day
+# where these can tell, else from rows.
 class TrafficTable
   MEASURES = Combination::MEASURES
   # Rows and columns that are given; what is less is summed up as the rest.

@@ -45,9 +45,14 @@ class TrailStore
 
   private
 
+  # What another process has stored meanwhile stays.
+  #
   # @return [Array(Insertion, Insertion)] of trails and of findings
   def additions(results)
-    [Insertion.new(LinkTrail, trail_rows(results)), Insertion.new(Finding, finding_rows(results))]
+    [
+      Insertion.new(LinkTrail, trail_rows(results), known_by: %i[sweep_id link_id visitor]),
+      Insertion.new(Finding, finding_rows(results))
+    ]
   end
 
   def store(results, (trails, findings), done:)

@@ -24,6 +24,16 @@ RSpec.describe TrailPhase, :demo do
     expect(sweep.reload.done).to eq(6)
   end
 
+  it "leaves the trail that is there where another worker has stored it meanwhile" do
+    link = Workspace.find_by!(name: "skerry-line").links.swept.where(host: "www.skerryline.example").first
+    sweep = Sweep.begin!(link.workspace, scope: {"links" => [link.id], "pages" => [], "rehearsals" => []})
+    described_class.new(sweep).call
+    before = sweep.link_trails.sole
+    again = LinkJudge::Result.new(link: link, trails: [before.trail.dup.tap { |trail| trail.outcome = "broken" }], address: nil, findings: [])
+    TrailStore.new(sweep).call([again])
+    expect(sweep.link_trails.sole.attributes).to eq(before.attributes)
+  end
+
   # Sweeps run beside much else: a page that is gone may seem slow as well as one that is there.
   %w[landed broken].each do |outcome|
     it "follows alone what seems slow beside others, also where it is #{outcome}" do
