@@ -29,6 +29,15 @@ RSpec.describe TrafficTable, :empty do
       .tap { Explaining.new(@workspace.reload).call }
   end
 
+  # What an import does in another process while sums are being made in this one; to sum its own rows it would
+  # wait until that is over.
+  def read_elsewhere(text, source)
+    facts = {filename: "#{source}.csv", source: source}
+    begun = Import.create!(workspace: @workspace, kind: "traffic", state: "running", rejected: [], notes: [], **facts)
+    TrafficImporting.new(@workspace, text, import: begun, **facts).send(:read_all)
+    begun
+  end
+
   # @return [Array<Array>] what sqlite3 says of the file itself
   def sqlite(sql)
     Dir.mktmpdir do |folder|
@@ -62,7 +71,7 @@ RSpec.describe TrafficTable, :empty do
     expect(of_november.call).to eq(rows.call).and eq(before.merge("late" => 40))
     # A month that changes while it is being summed is stale still.
     allow(CombinationMonth).to receive(:written).and_wrap_original do |original, *given|
-      @another ||= TrafficImporting.new(@workspace, "#{first}2026-11-04,later,email,x,/walks,,phone,50,0,0\n", filename: "later.csv", source: "later").call
+      @another ||= read_elsewhere("#{first}2026-11-04,later,email,x,/walks,,phone,50,0,0\n", "later")
       original.call(*given)
     end
     CombinationMonth.renew(@workspace)
@@ -281,11 +290,8 @@ RSpec.describe TrafficTable, :empty do
   it "loses no row and no sum of a file that comes in while others are being summed" do
     late = "#{first}2026-12-20#{lines[5][10..]}\n2026-12-21,late,email,x,/walks,,phone,4,0,0\n"
     Combination.touch_all_of(@workspace.combinations)
-    # What an import does in a transaction of its own, in another process, between the reading of sums and
-    # their writing.
     allow(Combination).to receive(:written).and_wrap_original do |original, sums|
-      @another ||= TrafficImporting.new(@workspace, late, filename: "late.csv", source: "late", import: Import.create!(workspace: @workspace, kind: "traffic", filename: "late.csv", source: "late", state: "running", rejected: [], notes: [])).send(:read_all) ||
-        true
+      @another ||= read_elsewhere(late, "late")
       original.call(sums)
     end
     Combination.renew(@workspace)
