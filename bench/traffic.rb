@@ -61,6 +61,7 @@ class TrafficBench
     step("a changed channel rule", method(:group), 2) do
       TrafficExplanation.new(Workspace.find(@workspace.id)).explain
     end
+    step("summed by day and value", method(:group)) { ValueDay.renew(@workspace) }
     puts format(
       "  %d rows, %d combinations, %.0f MB held",
       TrafficRow.count,
@@ -126,18 +127,18 @@ class TrafficBench
     Process.times.then { |times| times.cutime + times.cstime } - before
   end
 
-  def step(name, measure, most)
+  def step(name, measure, most = nil)
     measured = measure.call
     before = Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID)
     yield
     took = Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID) - before
     puts format(
-      "  %-28s %7.2f s, %5.2f times the %.2f s of sqlite3 (at most %s asked), %.0f MB",
+      "  %-28s %7.2f s, %5.2f times the %.2f s of sqlite3 %s, %.0f MB",
       name,
       took,
       took / measured,
       measured,
-      most,
+      (most ? "(at most #{most} asked)" : "(beside the work of others)"),
       Scratch.memory
     )
   end
@@ -163,6 +164,10 @@ class TrafficBench
       "traffic/table?down=month&across=landing",
       "traffic/table?down=week&across=channel",
       "traffic/table?down=week&across=source",
+      "traffic/table?down=week&across=campaign",
+      "traffic/table?down=day&across=landing",
+      "traffic/table?down=landing&across=cause",
+      "traffic/table?down=source&across=device&from=2026-09-14&to=2026-10-13",
       "traffic/steps",
       "traffic/referrers"]
     paths.each { |path| view(browser, path) }

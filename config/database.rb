@@ -57,6 +57,10 @@ module Database
     # @return [String] the type under which the database keeps days; SQLite keeps them as text
     def day_type = ActiveRecord::Base.connection.adapter_name.match?(/sqlite/i) ? "TEXT" : "DATE"
 
+    # @param day [String] a column of days
+    # @return [String] SQL of the first day of their months
+    def month_of(day) = "CAST(SUBSTR(CAST(#{day} AS TEXT), 1, 7) || '-01' AS #{day_type})"
+
     # Runs the migrations that are not done yet.
     def migrate
       ActiveRecord::Migration.verbose = false

@@ -133,7 +133,7 @@ class TrafficRowsResource < Resource
     table["rows"].map do |row|
       [
         row["value"],
-        *table["columns"].map { |column| row["cells"].dig(column, "sessions") },
+        *table["columns"].map { |column| row["cells"].dig(column, "sessions").to_i },
         *Combination::MEASURES.map { |name| AMOUNTS.include?(name) ? format("%.2f", row[name] / 100.0) : row[name] }
       ]
     end

@@ -40,6 +40,7 @@ class Explaining
     FixStates.new(@workspace).settle(touched.uniq, claimed: claimed.map(&:root))
     count_impact
     @workspace.update_columns(explained_at: began)
+    ValueDay.renew(@workspace)
   end
 
   private

@@ -129,10 +129,9 @@ class CombinationMonth < ActiveRecord::Base
     end
 
     def from_rows(workspace, stretches, sign = 1)
-      month = "CAST(SUBSTR(CAST(date AS TEXT), 1, 7) || '-01' AS #{Database.day_type}) AS month"
       figures = Combination::MEASURES.map { |name| "#{sign} * #{name} AS #{name}" }
       stretches.map { |days| workspace.traffic_rows.where(date: days) }.reduce(:or)
-        .select(:combination_id, month, "#{sign} AS row_count", *figures).to_sql
+        .select(:combination_id, "#{Database.month_of("date")} AS month", "#{sign} AS row_count", *figures).to_sql
     end
 
     # Read at once, written in statements that keep nobody waiting. The database itself writes out the

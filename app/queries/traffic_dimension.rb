@@ -6,6 +6,8 @@ class TrafficDimension
   # How the days of a stretch are written alike.
   TIMES = {"month" => "%Y-%m", "week" => "%G-W%V", "day" => "%Y-%m-%d"}.freeze
   USUAL = [*Combination::FIELDS, "channel", "cause", *TIMES.keys].freeze
+  DAY = "traffic_rows.date"
+  CAUSE = "explanations.cause"
   OWN = "own."
   # All of a workspace's own dimensions together, as text that both databases can group by, and that does not
   # pass for the column itself.
@@ -66,8 +68,8 @@ class TrafficDimension
   # @return [String] what rows are grouped by
   def column
     return OWN_TEXT if own?
-    return "explanations.cause" if name == "cause"
-    return "traffic_rows.date" if time?
+    return CAUSE if name == "cause"
+    return DAY if time?
 
     "combinations.#{@role ? @role.name : name}"
   end
@@ -81,15 +83,16 @@ class TrafficDimension
     @role ? @role.segment_in(cell.to_s, @part).to_s : cell.to_s
   end
 
-  # @return [Boolean] whether sums over all days say nothing of it
-  def by_day? = time? || name == "cause"
+  # @return [Boolean] whether it is a stretch of days
+  def time? = TIMES.key?(name)
+
+  # @return [Boolean] whether its column holds just what is shown, and always something
+  def plain? = name == "day" || Combination::FIELDS.include?(name)
 
   # @return [Boolean] whether sums by month are enough for it
   def month? = name == "month"
 
   private
-
-  def time? = TIMES.key?(name)
 
   def own? = name.start_with?(OWN) && name.size > OWN.size
 end

@@ -69,14 +69,16 @@ class TrafficRowQuery
     return first_of(common.where(column.eq(first)), order, after, count) if first == last
 
     near = next_ones.where(column.public_send(UNTIL.fetch(order).last, last))
-    within_period.joins(:combination).where(combination_id: near.select(:id))
+    few.joins(:combination).where(combination_id: near.select(:id))
   end
 
   # How values compare with the first and the last that are wanted.
   UNTIL = {asc: %i[gteq lteq], desc: %i[lteq gteq]}.freeze
 
-  # Of rows that all have the same value, in the order of their ids. Told of the workspace, which their
-  # combinations name, SQLite would put all of its rows in order.
+  # Of combinations, which name the workspace: told of it too, SQLite would look through all of its rows.
+  def few = period ? within_period : TrafficRow.all
+
+  # Of rows that all have the same value, in the order of their ids. Here too the workspace is not named.
   def first_of(combinations, order, after, count)
     id = TrafficRow.arel_table[:id]
     rows = TrafficRow.where(combination_id: combinations.select(:id), **(period ? {date: period} : {}))
@@ -94,7 +96,7 @@ class TrafficRowQuery
     combinations = explaining ? common.where(explanation_id: explaining) : common
     months = months.where(combination_id: combinations.select(:id)) if common? || explaining
     least = months.order(column.desc).offset(count - 1).pick(column)
-    apart(within_period.where(TrafficRow.arel_table[sort].gteq(least))) if least
+    apart((common? ? few : within_period).where(TrafficRow.arel_table[sort].gteq(least))) if least
   end
 
   def sums_of_months

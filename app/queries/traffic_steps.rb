@@ -36,30 +36,14 @@ class TrafficSteps
 
   # @return [Array<Array>] value, how far, visits
   def sums
-    @sums ||= rows.filter_map do |cells|
-      [@down.value(cells.first), ladder.index(JSON.parse(cells[-2])[REACHED]), cells.last.to_i].then do |one|
-        one if one[1]
-      end
+    @sums ||= figures.filter_map do |(value, own), (visits)|
+      reached = ladder.index(JSON.parse(own)[REACHED])
+      [@down.value(value), reached, visits] if reached
     end
   end
 
-  def rows
-    columns = [@down.column, TrafficDimension::OWN_TEXT].uniq
-    rows, figures = (@down.by_day? || @filters.key?("cause")) ? [
-      TrafficRowQuery.new(@workspace, @filters.except("down")).rows,
-      "traffic_rows"
-    ] : combinations
-    rows.where("#{TrafficDimension::OWN_TEXT} <> '{}'").group(*columns)
-      .pluck(*columns.map { |one| Arel.sql(one) }, Arel.sql("SUM(#{figures}.sessions)"))
-  end
-
-  def combinations
-    rows, figures = Combination.summed(@workspace, TrafficPeriod.of(@filters))
-    [
-      rows.where(TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"]))
-        .merge(TrafficDimension.of_own(@workspace, @filters["own"])),
-      figures
-    ]
+  def figures
+    TrafficSums.new(@workspace, @filters, [@down], own: true).grouped(TrafficPeriod.of(@filters), ["sessions"])
   end
 
   # Whoever came to a step has passed those before it.

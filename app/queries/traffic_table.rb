@@ -22,25 +22,26 @@ class TrafficTable
     @period = TrafficPeriod.of(@filters)
   end
 
-  # @return [Hash{String => Object}] rows with their sums and cells, columns, and totals that agree with them
+  # @return [Hash{String => Object}] rows with their sums and cells (those in which anything is), columns, and
+  #   totals that agree with them
   def document
     sums = grouped(@period)
-    before = earlier ? grouped(earlier).group_by(&:first).transform_values { |same| total(same) } : {}
+    before = earlier ? grouped(earlier).transform_values { |cells| total(cells.values) } : {}
     columns = across_values(sums)
-    rows = sums.group_by(&:first).map { |value, same| row(value, same, columns, before) }
+    rows = sums.map { |value, cells| row(value, cells, columns, before) }
       .sort_by { |one| [-one["sessions"], one["value"]] }
     {"down" => @down.name,
      "across" => @across&.name,
      "columns" => columns,
      "rows" => rows.first(MOST_DOWN),
      "more" => [rows.size - MOST_DOWN, 0].max,
-     "totals" => total(sums),
+     "totals" => total(sums.values.flat_map(&:values)),
      "segments" => segments,
      **own,
      "before" => earlier && {
        "from" => earlier.first.iso8601,
        "to" => earlier.last.iso8601,
-       "totals" => before.values.each_with_object(zero) { |one, sum| add(sum, one.values) }
+       "totals" => total(before.values.map(&:values))
      }}
   end
 
@@ -54,76 +55,45 @@ class TrafficTable
     (@period.begin - length)..(@period.begin - 1)
   end
 
-  # @return [Array<Array>] value down, value across (nil without), and measures
+  # @return [Hash{String => Hash{String, nil => Array<Integer>}}] measures, by what stands down and across (nil
+  #   without)
   def grouped(period)
-    dimensions = [@down, @across, (EVENT if @filters["event"])].compact
-    sql = dimensions.map { |one| (one == EVENT) ? TrafficDimension::OWN_TEXT : one.column }
-    rows, figures = summed(period)
-    sql = sql.map { |column| SUMMED.fetch(figures, {}).fetch(column, column) }
-    measures = MEASURES.map { |name| Arel.sql("SUM(#{figures}.#{name})") }
-    read(rows.group(*sql.uniq).pluck(*sql.uniq.map { |one| Arel.sql(one) }, *measures), sql)
+    kept = kept(period)
+    down, across = [@down, @across].map { |one| Hash.new { |shown, value| shown[value] = one.value(value) } }
+    across[nil] = REST if kept.any?
+    sums = Hash.new { |known, value| known[value] = {} }
+    sums_by(dimensions).grouped(period, kept: kept).each do |values, figures|
+      figures = counted(figures, values.last)
+      cells, key = sums[down[values.first]], @across && across[values[1]]
+      cells[key] = cells.key?(key) ? cells[key].zip(figures).map(&:sum) : figures
+    end
+    sums
+  end
+
+  def sums_by(dimensions) = TrafficSums.new(@workspace, @filters, dimensions, own: @filters.key?("event"))
+
+  # Of many values across only some are shown: all others are added up by the database, which is quicker.
+  #
+  # @return [Hash{String => Array}] these, by column; none where all are shown
+  def kept(period)
+    return {} unless @across&.plain? && @across.column != @down.column
+
+    sums = sums_by([@across]).grouped(period, ["sessions"]).group_by { |values, _| values.first }
+      .transform_values { |same| same.sum { |_, (sessions)| sessions } }
+    return {} if sums.size <= MOST_ACROSS
+
+    {@across.column => first_of(sums) { |value| @across.value(value) }}
+  end
+
+  # The largest come first.
+  def first_of(sums, &name)
+    sums.sort_by { |value, sessions| [-sessions, name.call(value)] }.map(&:first).first(MOST_ACROSS)
   end
 
   # What says which event a row's conversions are of.
   EVENT = "event"
 
-  # What stands in sums, and where.
-  SUMMED = {
-    "traffic_days" => {
-      "combinations.channel" => "traffic_days.channel",
-      "traffic_rows.date" => "traffic_days.date",
-      "explanations.cause" => "explanations.cause"
-    },
-    "of_days" => {"traffic_rows.date" => "of_days.month"}
-  }.freeze
-
-  # @return [Array(ActiveRecord::Relation, String)] rows that hold the figures, and what these are called by
-  def summed(period)
-    return narrowed(Combination.summed(@workspace, period)) unless timed?
-    return [day_sums(period), "traffic_days"] if in_day_sums?
-
-    by_day? ? [days(period), "traffic_rows"] : narrowed(Combination.of_months(@workspace, period, ["month"]))
-  end
-
-  # Sums over all days say nothing of single days, nor of causes, which may differ from day to day.
-  def timed? = @filters.key?("cause") || dimensions.any?(&:by_day?)
-
-  def by_day? = @filters.key?("cause") || dimensions.any? { |one| one.by_day? && !one.month? }
-
-  def in_day_sums?
-    dimensions.all? { |one| SUMMED["traffic_days"].key?(one.column) } &&
-      !@filters.keys.intersect?([*Combination::FIELDS, "own", "event"])
-  end
-
   def dimensions = [@down, @across].compact
-
-  def narrowed((rows, name)) = [rows.where(filters).merge(own_filter), name]
-
-  def day_sums(period)
-    rows = @workspace.traffic_days.left_joins(:explanation).where(@filters.slice("channel")).where(causes)
-    period ? rows.where(date: period) : rows
-  end
-
-  def own_filter = TrafficDimension.of_own(@workspace, @filters["own"])
-
-  def days(period)
-    rows = @workspace.traffic_rows.told.merge(Combination.where(filters)).merge(own_filter).where(causes)
-    period ? rows.where(date: period) : rows
-  end
-
-  def read(rows, sql)
-    places = sql.map { |one| sql.uniq.index(one) }
-    rows.map { |cells|
-      [
-        @down.value(cells[places[0]]),
-        @across&.value(cells[places[1]]),
-        *counted(cells.last(MEASURES.size).map(&:to_i), cells[places.last])
-      ]
-    }
-      .group_by { |one| one.first(2) }.map { |key, same|
-        [*key, *same.map { |one| one.drop(2) }.transpose.map(&:sum)]
-      }
-  end
 
   # Conversions of another event than the one that was chosen are none, and their revenue is not its.
   def counted(figures, own)
@@ -143,32 +113,30 @@ class TrafficTable
     @workspace.convention.roles.flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
   end
 
-  def filters = TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"])
-
-  def causes
-    wanted = @filters["cause"] or return {}
-    {explanations: {cause: (wanted == "–") ? [nil, ""] : wanted}}
-  end
-
   def across_values(sums)
     return [] unless @across
 
-    sums.group_by { |one| one[1] }
-      .map { |value, same| [value, same.sum { |one| one[2] }] }
-      .sort_by { |value, sessions| [-sessions, value] }.map(&:first).first(MOST_ACROSS)
+    sessions = Hash.new(0)
+    sums.each_value { |cells| cells.each { |value, figures| sessions[value] += figures.first } }
+    first_of(sessions.except(REST), &:itself)
   end
 
-  def row(value, same, columns, before)
-    cells = columns.to_h { |column| [column, zero] }
-    same.each do |one|
-      add(cells[one[1]] ||= zero, one.drop(2)) if @across && (cells.key?(one[1]) || (one[1] = REST))
-    end
-    {"value" => value, **total(same), "cells" => cells, "before" => before[value]}
+  def row(value, cells, columns, before)
+    {
+      "value" => value,
+      **total(cells.values),
+      "cells" => @across ? shown(cells, columns) : {},
+      "before" => before[value]
+    }
   end
 
-  def total(rows) = rows.each_with_object(zero) { |one, sum| add(sum, one.drop(2)) }
+  def shown(cells, columns)
+    rest = cells.except(*columns)
+    shown = cells.slice(*columns).transform_values { |figures| named(figures) }
+    rest.empty? ? shown : shown.merge(REST => total(rest.values))
+  end
 
-  def zero = MEASURES.to_h { |name| [name, 0] }
+  def total(figures) = named(figures.empty? ? [0] * MEASURES.size : figures.transpose.map(&:sum))
 
-  def add(sum, figures) = MEASURES.zip(figures) { |name, figure| sum[name] += figure }
+  def named(figures) = MEASURES.zip(figures).to_h
 end

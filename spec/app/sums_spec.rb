@@ -1,0 +1,122 @@
+# frozen_string_literal: true
+
+require_relative "../app_helper"
+
+# Whatever a table is turned by, it says what its rows say: it is read from the smallest sums that can tell,
+# and these must not be told apart from the rows by anybody.
+RSpec.describe TrafficSums, :empty do
+  include ApiCalls
+
+  chance = Random.new(61)
+  dimensions = %w[source medium campaign landing device channel cause day week month campaign.year own.event]
+  columns = "date,source,medium,campaign,landing page,device,event,sessions,conversions,revenue"
+  rows = Array.new(400) do
+    source, medium, campaign = [["island-letter", "email", "2026-spring"], ["tidepost", "Paid-Social", "2025-spring"], ["", "", ""], ["crew-letter", "Email", "x-#{chance.rand(40)}"]].sample(random: chance)
+    [Date.new(2026, 8, 27) + chance.rand(70), source, medium, campaign, "/p#{chance.rand(30)}", %w[phone desktop].sample(random: chance), ["", "sale", "lead"].sample(random: chance), chance.rand(5), chance.rand(3), chance.rand(90)].join(",")
+  end
+
+  before do
+    DemoFixture.clear
+    @workspace = Founding.call(title: "Skerry Line", own_hosts: ["www.skerryline.example"])
+    other = Founding.call(title: "Other", own_hosts: ["a.test"])
+    rules = JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json")))
+    rules["roles"].find { |role| role["role"] == "campaign" }.merge!("separator" => "-", "segments" => [{"segment" => "year", "values" => %w[2025 2026]}, {"segment" => "what", "values" => %w[spring]}])
+    ConventionVersion.save!(@workspace, rules, base: @workspace.convention_version.version)
+    [@workspace, other].each { |one| import(one, "#{columns}\n#{rows.join("\n")}") }
+    apart
+  end
+
+  def import(workspace, text, source: "rows")
+    TrafficImporting.new(workspace, text, filename: "t.csv", source: source).call
+    Explaining.new(workspace.reload).call
+  end
+
+  # Some days are explained otherwise than their combinations.
+  def apart
+    @workspace.explanations.create!(digest: "other", cause: "self-referral", causes: [])
+    ids = [*@workspace.explanations.ids]
+    @workspace.traffic_rows.order(:id).each_slice(9) { |some| some.first.update_columns(explanation_id: ids.sample(random: Random.new(some.first.id))) }
+    TrafficDay::Stale.mark(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
+    TrafficDay.renew(@workspace)
+  end
+
+  # What every row says, put together in Ruby.
+  def judged(down, across, from: nil, to: nil, **filters)
+    all = TrafficRow.documents(@workspace.traffic_rows.where(date: [from, to].map { |day| day && Date.iso8601(day) }.then { |ends| Range.new(*ends) }).to_a)
+    all = all.select { |row| filters.all? { |name, value| row[name.to_s].to_s == ((value == "–") ? "" : value) } }
+    all.group_by { |row| said(row, down) }.transform_values do |same|
+      [counted(same), across ? same.group_by { |row| said(row, across) }.transform_values { |some| counted(some) } : {}]
+    end
+  end
+
+  def said(row, dimension)
+    case dimension
+    when "day", "week", "month" then Date.iso8601(row["date"]).strftime(TrafficDimension::TIMES.fetch(dimension))
+    when "campaign.year" then row["campaign"][/\A(\d{4})-spring\z/, 1].to_s
+    when "own.event" then row["own"]["event"].to_s
+    else row[dimension].to_s
+    end
+  end
+
+  def counted(rows) = %w[sessions conversions revenue].map { |measure| rows.sum { |row| row[measure] } }
+
+  def told(asked)
+    table = call(:get, "/traffic/table?#{URI.encode_www_form(asked)}")
+    measures = ->(one) { one.values_at("sessions", "conversions", "revenue") }
+    expect(measures[table["totals"]]).to eq(table["rows"].map(&measures).transpose.map(&:sum).then { |sums| sums.empty? ? [0, 0, 0] : sums })
+    table["rows"].to_h { |row| [row["value"], [measures[row], row["cells"].transform_values(&measures)]] }
+  end
+
+  # Columns beyond those that are shown are the rest.
+  def shown(judged, cells)
+    names = cells.flat_map { |_, (_, across)| across.keys }.uniq
+    judged.transform_values do |sums, across|
+      kept, rest = across.partition { |name, _| names.include?(name) }
+      [sums, rest.empty? ? kept.to_h : {**kept.to_h, TrafficTable::REST => rest.map(&:last).transpose.map(&:sum)}]
+    end
+  end
+
+  def asked(chance, dimensions)
+    down, across = dimensions.sample(2, random: chance)
+    period = {from: ["2026-09-01", "2026-09-12", nil].sample(random: chance), to: ["2026-09-30", "2026-10-17", nil].sample(random: chance)}
+    filters = {"source" => "tidepost", "device" => "phone", "channel" => "Direct", "cause" => "self-referral", "campaign" => "–"}
+    {down: down, across: [across, nil].sample(random: chance), **period, **filters.to_a.sample(chance.rand(3), random: chance).to_h.transform_keys(&:to_sym)}.compact
+  end
+
+  it "says of any two dimensions, in any period and narrowed by anything, what the rows say" do
+    chance = Random.new(62)
+    wishes = Array.new(150) { asked(chance, dimensions) }
+    check = lambda do |some|
+      some.each do |wish|
+        cells = told(wish)
+        expected = judged(*wish.values_at(:down, :across), **wish.except(:down, :across))
+        expect(cells).to eq(shown(expected, cells)), wish.inspect
+      end
+    end
+    check[wishes]
+    # Days that have changed and are not summed yet. Channels, causes and whole days wait to be explained.
+    TrafficImporting.new(@workspace, "#{columns}\n2026-09-14,late,email,2026-spring,/p1,phone,,7,1,3\n", filename: "late.csv", source: "late").call
+    Combination.renew(@workspace)
+    told_of = wishes.reject { |wish| wish.values.intersect?(%w[channel cause]) || wish.key?(:channel) || wish.key?(:cause) }
+    check[told_of.select { |wish| [*wish.values_at(:down, :across), *wish.keys.map(&:to_s)].intersect?(Combination::FIELDS) }]
+  end
+
+  it "sums a day anew that has changed, though it changed while it was being summed" do
+    expect(ValueDay.told?(@workspace, nil)).to be(true)
+    late = ->(source) { TrafficImporting.new(@workspace, "#{columns}\n2026-09-14,#{source},email,x,/p1,phone,,7,1,3\n", filename: "#{source}.csv", source: source, import: Import.create!(workspace: @workspace, kind: "traffic", filename: "l.csv", source: source, state: "running", rejected: [], notes: [])).send(:read_all) }
+    late["late"]
+    allow(ValueDay).to receive(:written).and_wrap_original do |original, *given|
+      @later ||= late["later"] || true
+      original.call(*given)
+    end
+    ValueDay.renew(@workspace)
+    expect([ValueDay.told?(@workspace, nil), ValueDay.told?(@workspace, Date.new(2026, 9, 15)..)]).to eq([false, true])
+    ValueDay.renew(@workspace)
+    sums = ValueDay.where(workspace: @workspace, dimension: "source").group(:value).sum(:sessions)
+    expect(sums).to eq(@workspace.traffic_rows.joins(:combination).group("combinations.source").sum(:sessions)).and include("late" => 7, "later" => 7)
+    ImportRemoval.new(@workspace.imports.where(source: "rows").sole).call
+    ValueDay.renew(@workspace)
+    expect(ValueDay.where(workspace: @workspace).distinct.pluck(:date)).to eq([Date.new(2026, 9, 14)])
+    expect(ValueDay.where.not(workspace: @workspace)).to exist
+  end
+end
