@@ -51,7 +51,8 @@ class ValueDay < ActiveRecord::Base
     def sum(workspace, days)
       stale = Stale.where(workspace_id: workspace.id, date: days)
       stale.update_all(summing: true)
-      statements = standing(workspace, days) { sums }.each_slice(BATCH).map { |some| written(workspace, some) }
+      rows = standing(workspace, days) { sums }
+      statements = rows.each_slice(BATCH).map { |some| written(workspace, some) }
       transaction do
         where(workspace: workspace, date: days).delete_all
         statements.each { |statement| connection.execute(statement) }

@@ -44,6 +44,27 @@ class TrafficDimension
       Combination.where(pairs.map { |pair| holds(pair) }.join(" OR "))
     end
 
+    # @param workspace [Workspace]
+    # @param said [String, nil] what a segment is to hold, as `campaign.year=2026`; a dash stands for nothing
+    # @return [ActiveRecord::Relation<Combination>] those that hold it
+    # @raise [Orvant::Error] where there is no such segment
+    def of_segment(workspace, said)
+      return Combination.all if said.to_s.empty?
+
+      name, _, wanted = said.partition("=")
+      one = new(name, workspace.convention)
+      role = name[/\A[^.]+/]
+      values = workspace.combinations.distinct.limit(MOST_OWN).pluck(role)
+      Combination.where(role => values.select { |value| one.value(value) == ((wanted == "–") ? "" : wanted) })
+    end
+
+    # @param convention [Orvant::Convention]
+    # @return [Array<String>] the segments by which visits can be told apart: of roles that their rows name
+    def segments(convention)
+      convention.roles.select { |role| Combination::FIELDS.include?(role.name) }
+        .flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
+    end
+
     private
 
     # Letter case counts, in every database.
@@ -60,8 +81,9 @@ class TrafficDimension
     @name = name
     role, @part = name.split(".", 2)
     @role = convention.role(role) if @part
-    unless USUAL.include?(name) || own? || @role&.segment_names&.include?(@part)
-      raise Orvant::Error, "There is no dimension “#{name[0, Orvant::Cut::QUOTE]}”; there are: #{USUAL.join(", ")}."
+    known = [*USUAL, *self.class.segments(convention)]
+    unless known.include?(name) || own?
+      raise Orvant::Error, "There is no dimension “#{name[0, Orvant::Cut::QUOTE]}”; there are: #{known.join(", ")}."
     end
   end
 

@@ -2,20 +2,12 @@
 
 # The session rows that the filters of the traffic leave.
 class TrafficRowQuery
-  DIMENSIONS = Combination::FIELDS
-
-  # @param filters [Hash{String => String}]
-  # @param names [Array<String>] of columns
-  # @return [Hash{String => String}] what they are to hold; a dash stands for nothing at all
-  def self.values(filters, names)
-    filters.slice(*names).transform_values { |value| (value == "–") ? "" : value }
-  end
-
   # @param workspace [Workspace]
   # @param filters [Hash{String => String}] as the address bar has them; an empty one narrows nothing
   def initialize(workspace, filters)
     @workspace = workspace
     @filters = filters.reject { |_, value| value.to_s.empty? }
+    @asked = TrafficFilters.new(workspace, filters)
   end
 
   # @return [ActiveRecord::Relation<TrafficRow>] told of
@@ -46,7 +38,7 @@ class TrafficRowQuery
   # @return [Array(Integer, Integer)] how many rows, and their sessions: read from the sums by day where these
   #   can tell
   def sums
-    return explaining ? counted(apart, "COUNT(*)", "traffic_rows") : sums_of_months if narrowed?
+    return explaining ? counted(apart, "COUNT(*)", "traffic_rows") : sums_of_months if @asked.narrowed?
 
     days = explained(@workspace.traffic_days.left_joins(:explanation))
     days = days.where(channel: @filters["channel"]) if @filters["channel"]
@@ -56,7 +48,7 @@ class TrafficRowQuery
 
   private
 
-  def by_combination?(sort) = [*DIMENSIONS, "channel"].include?(sort)
+  def by_combination?(sort) = [*Combination::FIELDS, "channel"].include?(sort)
 
   # Where each has a row in the period; if not, there are fewer rows than are wanted.
   def of_next_combinations(sort, order, after, count)
@@ -93,7 +85,7 @@ class TrafficRowQuery
     column = CombinationMonth.arel_table[CombinationMonth::MOST.fetch(sort)]
     months = CombinationMonth.whole(@workspace, period)
     months = months.where(column.lt(after.first)) if after
-    combinations = explaining ? common.where(explanation_id: explaining) : common
+    combinations = explaining ? explained_so(common) : common
     months = months.where(combination_id: combinations.select(:id)) if common? || explaining
     least = months.order(column.desc).offset(count - 1).pick(column)
     apart((common? ? few : within_period).where(TrafficRow.arel_table[sort].gteq(least))) if least
@@ -110,29 +102,31 @@ class TrafficRowQuery
 
   def common = @filters["channel"] ? narrowed.where(channel: @filters["channel"]) : narrowed
 
-  def common? = narrowed? || @filters.key?("channel")
+  def common? = @asked.narrowed? || @filters.key?("channel")
 
   def left(rows)
     rows = explained(rows)
     rows = rows.where(combinations: {channel: @filters["channel"]}) if @filters["channel"]
     rows = rows.where(date: period) if period
-    narrowed? ? rows.where(combination_id: narrowed.select(:id)) : rows
+    @asked.narrowed? ? rows.where(combination_id: narrowed.select(:id)) : rows
   end
 
-  def narrowed
-    @workspace.combinations.where(dimensions).merge(TrafficDimension.of_own(@workspace, @filters["own"]))
-  end
+  def narrowed = @workspace.combinations.merge(@asked.combinations)
 
   # The same rows, found by what they name: a join would look up each of a million.
   def apart(rows = within_period)
     rows = rows.where(combination_id: common.select(:id)) if common?
     return rows if explaining.nil?
 
+    combinations = explained_so(@workspace.combinations)
     rows.where(explanation_id: explaining)
-      .or(rows.where(
-        explanation_id: nil,
-        combination_id: @workspace.combinations.where(explanation_id: explaining).select(:id)
-      ))
+      .or(rows.where(explanation_id: nil, combination_id: combinations.select(:id)))
+  end
+
+  # What nothing explains has no cause either.
+  def explained_so(combinations)
+    so = combinations.where(explanation_id: explaining)
+    @asked.quiet? ? so.or(combinations.where(explanation_id: nil)) : so
   end
 
   def within_period = period ? @workspace.traffic_rows.where(date: period) : @workspace.traffic_rows
@@ -145,7 +139,7 @@ class TrafficRowQuery
   end
 
   def explained(rows)
-    rows = rows.where(explanations: {cause: @filters["cause"]}) if @filters["cause"]
+    rows = rows.where(@asked.causes)
     rows = rows.where.not(explanations: {cause: [nil, ""]}) if @filters["wrong"] == "1"
     return rows unless @filters.key?("fix")
 
@@ -153,9 +147,5 @@ class TrafficRowQuery
       .select(:explanation_id)})
   end
 
-  def period = TrafficPeriod.of(@filters)
-
-  def narrowed? = dimensions.any? || @filters.key?("own")
-
-  def dimensions = @dimensions ||= self.class.values(@filters, DIMENSIONS)
+  def period = @asked.period
 end

@@ -43,7 +43,8 @@ class TrafficSteps
   end
 
   def figures
-    TrafficSums.new(@workspace, @filters, [@down], own: true).grouped(TrafficPeriod.of(@filters), ["sessions"])
+    sums = TrafficSums.new(@workspace, @filters, [@down], own: true)
+    sums.grouped(TrafficPeriod.of(@filters), ["sessions"])
   end
 
   # Whoever came to a step has passed those before it.

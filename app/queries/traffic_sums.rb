@@ -47,12 +47,12 @@ class TrafficSums
   TIMES = {"day" => "value_days.date", "week" => "value_days.week", "month" => "value_days.month"}.freeze
 
   # @param workspace [Workspace]
-  # @param filters [Hash{String => String}] `cause`, `channel`, `own` and values of dimensions
+  # @param filters [Hash{String => String}] as TrafficFilters takes them
   # @param dimensions [Array<TrafficDimension>]
   # @param own [Boolean] whether the own dimensions are told beside, as text
   def initialize(workspace, filters, dimensions, own: false)
     @workspace = workspace
-    @filters = filters
+    @asked = TrafficFilters.new(workspace, filters)
     @dimensions = dimensions
     @own = own
   end
@@ -89,33 +89,32 @@ class TrafficSums
   def columns = @columns ||= [*@dimensions.map(&:column), *(TrafficDimension::OWN_TEXT if @own)]
 
   # What is asked for of the fields of visits, and what they are narrowed by.
-  def fields = @fields ||= (FIELDS.values_at(*columns).compact + (@filters.keys & Combination::FIELDS)).uniq
+  def fields = @fields ||= (FIELDS.values_at(*columns).compact + @asked.fields.keys).uniq
 
   def time = @time ||= @dimensions.find(&:time?)
 
-  def narrowed_by?(*names) = @filters.keys.intersect?(names)
-
-  def cause? = columns.include?(CAUSE) || narrowed_by?("cause")
+  def cause? = columns.include?(CAUSE) || @asked.cause?
 
   def in_day_sums?
-    (time || cause?) && (columns - DAY_SUMS.keys).empty? && !narrowed_by?(*Combination::FIELDS, "own")
+    (time || cause?) && (columns - DAY_SUMS.keys).empty? && !@asked.narrowed?
   end
 
   # Over all days and by nothing else the sums of combinations are as few.
   def in_value_sums?(period)
     (time || period) && fields.one? && (columns - [DAY, *FIELDS.keys]).empty? &&
-      @dimensions.count(&:time?) < 2 && !narrowed_by?("own", "cause", "channel") &&
+      @dimensions.count(&:time?) < 2 && !@asked.narrowed_beside? && !@asked.cause? && !@asked.channel &&
       ValueDay.told?(@workspace, period)
   end
 
   def day_sums(period)
-    days = @workspace.traffic_days.left_joins(:explanation).where(@filters.slice("channel")).where(causes)
+    days = @workspace.traffic_days.left_joins(:explanation).where(@asked.causes)
+    days = days.where(channel: @asked.channel) if @asked.channel
     Part.new(rows: within(days, period), figures: "traffic_days", columns: DAY_SUMS, sign: 1)
   end
 
   def value_sums(period)
     days = ValueDay.where(workspace: @workspace, dimension: fields.first)
-    days = days.where(value: values.fetch(fields.first)) if values.any?
+    days = days.where(value: @asked.fields.values) if @asked.fields.any?
     columns = {"combinations.#{fields.first}" => "value_days.value", DAY => TIMES[time&.name]}
     Part.new(rows: within(days, period), figures: "value_days", columns: columns, sign: 1)
   end
@@ -127,12 +126,12 @@ class TrafficSums
       else
         Combination.summed(@workspace, period)
       end
-    rows = rows.left_joins(:explanation).where(causes) if cause?
+    rows = rows.left_joins(:explanation).where(@asked.causes) if cause?
     Part.new(rows: narrowed(rows), figures: figures, columns: {DAY => "of_days.month"}, sign: 1)
   end
 
   def rows(period)
-    rows = @workspace.traffic_rows.told.where(causes)
+    rows = @workspace.traffic_rows.told.where(@asked.causes)
     Part.new(rows: narrowed(within(rows, period)), figures: "traffic_rows", columns: {}, sign: 1)
   end
 
@@ -146,7 +145,7 @@ class TrafficSums
 
     {"combinations" => -1, "traffic_rows" => 1}.map do |said, sign|
       told = rows.joins(:combination)
-        .joins("LEFT JOIN explanations ON explanations.id = #{said}.explanation_id").where(causes)
+        .joins("LEFT JOIN explanations ON explanations.id = #{said}.explanation_id").where(@asked.causes)
       Part.new(rows: narrowed(told), figures: "traffic_rows", columns: {DAY => Database.month_of(DAY)}, sign: sign)
     end
   end
@@ -154,13 +153,7 @@ class TrafficSums
   def within(rows, period) = period ? rows.where(date: period) : rows
 
   def narrowed(rows)
-    rows.merge(Combination.where(values)).merge(TrafficDimension.of_own(@workspace, @filters["own"]))
-  end
-
-  def values = TrafficRowQuery.values(@filters, [*Combination::FIELDS, "channel"])
-
-  def causes
-    wanted = @filters["cause"] or return {}
-    {explanations: {cause: (wanted == "–") ? [nil, ""] : wanted}}
+    rows = rows.where(combinations: {channel: @asked.channel}) if @asked.channel
+    rows.merge(@asked.combinations)
   end
 end

@@ -29,14 +29,14 @@ class TrafficTable
     before = earlier ? grouped(earlier).transform_values { |cells| total(cells.values) } : {}
     columns = across_values(sums)
     rows = sums.map { |value, cells| row(value, cells, columns, before) }
-      .sort_by { |one| [-one["sessions"], one["value"]] }
+      .sort_by { |one| [@down.time? ? 0 : -one["sessions"], one["value"]] }
     {"down" => @down.name,
      "across" => @across&.name,
      "columns" => columns,
      "rows" => rows.first(MOST_DOWN),
      "more" => [rows.size - MOST_DOWN, 0].max,
      "totals" => total(sums.values.flat_map(&:values)),
-     "segments" => segments,
+     "segments" => TrafficDimension.segments(@workspace.convention),
      **own,
      "before" => earlier && {
        "from" => earlier.first.iso8601,
@@ -55,16 +55,16 @@ class TrafficTable
     (@period.begin - length)..(@period.begin - 1)
   end
 
-  # @return [Hash{String => Hash{String, nil => Array<Integer>}}] measures, by what stands down and across (nil
-  #   without)
+  # @return [Hash{String => Hash{String, nil => Array<Integer>}}] measures, by what stands down and across
+  #   (nil without)
   def grouped(period)
     kept = kept(period)
-    down, across = [@down, @across].map { |one| Hash.new { |shown, value| shown[value] = one.value(value) } }
+    down, across = [@down, @across].map { |one| Hash.new { |known, value| known[value] = one.value(value) } }
     across[nil] = REST if kept.any?
     sums = Hash.new { |known, value| known[value] = {} }
     sums_by(dimensions).grouped(period, kept: kept).each do |values, figures|
       figures = counted(figures, values.last)
-      cells, key = sums[down[values.first]], @across && across[values[1]]
+      cells, key = sums[down[values.first]], (across[values[1]] if @across)
       cells[key] = cells.key?(key) ? cells[key].zip(figures).map(&:sum) : figures
     end
     sums
@@ -82,12 +82,17 @@ class TrafficTable
       .transform_values { |same| same.sum { |_, (sessions)| sessions } }
     return {} if sums.size <= MOST_ACROSS
 
-    {@across.column => first_of(sums) { |value| @across.value(value) }}
+    {@across.column => shown_of(sums)}
   end
 
-  # The largest come first.
-  def first_of(sums, &name)
-    sums.sort_by { |value, sessions| [-sessions, name.call(value)] }.map(&:first).first(MOST_ACROSS)
+  # Days are shown in their order, the last of them; of all else the largest, and these first.
+  #
+  # @param sessions [Hash{Object => Integer}] by value across
+  # @return [Array<Object>]
+  def shown_of(sessions)
+    return sessions.keys.sort_by(&:to_s).last(MOST_ACROSS) if @across.time?
+
+    sessions.sort_by { |value, count| [-count, value.to_s] }.map(&:first).first(MOST_ACROSS)
   end
 
   # What says which event a row's conversions are of.
@@ -109,16 +114,13 @@ class TrafficTable
     {"own" => known.keys.sort, "events" => known.fetch(EVENT, []).sort.first(MOST_ACROSS)}
   end
 
-  def segments
-    @workspace.convention.roles.flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
-  end
-
   def across_values(sums)
     return [] unless @across
 
     sessions = Hash.new(0)
     sums.each_value { |cells| cells.each { |value, figures| sessions[value] += figures.first } }
-    first_of(sessions.except(REST), &:itself)
+    shown = shown_of(sessions.except(REST))
+    (sessions.size > shown.size) ? [*shown, REST] : shown
   end
 
   def row(value, cells, columns, before)

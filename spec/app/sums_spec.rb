@@ -101,6 +101,50 @@ RSpec.describe TrafficSums, :empty do
     check[told_of.select { |wish| [*wish.values_at(:down, :across), *wish.keys.map(&:to_s)].intersect?(Combination::FIELDS) }]
   end
 
+  # The rows that a cell opens, by the filters that stand for its values.
+  def behind(dimension, value)
+    filled = value.empty? ? "–" : value
+    case dimension
+    when "day" then {from: value, to: value}
+    when "week" then Date.strptime(value, "%G-W%V").then { |day| {from: day.iso8601, to: (day + 6).iso8601} }
+    when "month" then Date.strptime(value, "%Y-%m").then { |day| {from: day.iso8601, to: day.end_of_month.iso8601} }
+    when "campaign.year" then {segment: "campaign.year=#{filled}"}
+    when "own.event" then {own: "event=#{filled}"}
+    else {dimension => filled}
+    end
+  end
+
+  it "opens from each cell the rows that it counts" do
+    dimensions.permutation(2).to_a.sample(40, random: Random.new(63)).each do |down, across|
+      next if [down, across].all? { |one| TrafficDimension::TIMES.key?(one) }
+
+      table = call(:get, "/traffic/table?down=#{down}&across=#{across}")
+      table["rows"].sample(3, random: Random.new(64)).each do |row|
+        row["cells"].except(TrafficTable::REST).first(3).each do |value, cell|
+          asked = {**behind(down, row["value"]), **behind(across, value)}
+          expect(call(:get, "/traffic/rows?limit=1&#{URI.encode_www_form(asked)}")["sessions"]).to eq(cell["sessions"]), asked.inspect
+          expect(call(:get, "/traffic/table?down=source&#{URI.encode_www_form(asked)}")["totals"]["sessions"]).to eq(cell["sessions"]), asked.inspect
+          listed = call(:get, "/traffic/rows?limit=500&sort=sessions&direction=down&#{URI.encode_www_form(asked)}")["rows"]
+          expect(listed.sum { |one| one["sessions"] }).to eq(cell["sessions"]), asked.inspect
+        end
+      end
+    end
+  end
+
+  it "puts days in their order, shows the last of many across, and adds up the others" do
+    table = call(:get, "/traffic/table?down=source&across=day")
+    days = @workspace.traffic_rows.distinct.pluck(:date).sort.map(&:iso8601)
+    expect(table["columns"]).to eq([*days.last(TrafficTable::MOST_ACROSS), TrafficTable::REST])
+    expect(call(:get, "/traffic/table?down=week")["rows"].map { |row| row["value"] }).to eq(days.map { |day| Date.iso8601(day).strftime("%G-W%V") }.uniq)
+    expect(call(:get, "/traffic/table?down=source&across=device")["columns"]).to eq(@workspace.traffic_rows.joins(:combination).group("combinations.device").sum(:sessions).sort_by { |value, sessions| [-sessions, value] }.map(&:first))
+  end
+
+  it "knows no dimension that rows do not name, and says which there are" do
+    ["down=wave.month", "down=source&segment=wave.month=2026-01", "down=source&segment=campaign.shoe=1", "down=source&segment=x"].each do |asked|
+      expect(call(:get, "/traffic/table?#{asked}", expect_status: 422)["detail"]).to include("There is no dimension", "campaign.year")
+    end
+  end
+
   it "sums a day anew that has changed, though it changed while it was being summed" do
     expect(ValueDay.told?(@workspace, nil)).to be(true)
     late = ->(source) { TrafficImporting.new(@workspace, "#{columns}\n2026-09-14,#{source},email,x,/p1,phone,,7,1,3\n", filename: "#{source}.csv", source: source, import: Import.create!(workspace: @workspace, kind: "traffic", filename: "l.csv", source: source, state: "running", rejected: [], notes: [])).send(:read_all) }

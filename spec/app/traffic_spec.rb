@@ -168,7 +168,7 @@ RSpec.describe TrafficTable, :empty do
   end
 
   it "turns by own dimensions, counts the conversions of one event, and opens the rows of each" do
-    import("date,source,own market,event,sessions,conversions\n2026-12-01,tidepost,north,sale,5,2\n2026-12-01,tidepost,south,lead,4,3\n2026-12-02,tidepost,,,3,1\n", source: "markets")
+    import("date,source,own market,event,sessions,conversions\n2026-12-01,tidepost,north,sale,5,2\n2026-12-01,tidepost,south,lead,4,3\n2026-12-02,tidepost,,,3,1\n", source: "markets").then { |one| expect(one.notes).to eq([]) }
     by = ->(query) { call(:get, "/traffic/table?from=2026-12-01&to=2026-12-02&#{query}").then { |table| [table["own"], table["events"], table["rows"].map { |row| row.values_at("value", "sessions", "conversions") }] } }
     expect(by.call("down=own.market")).to eq([%w[event market], %w[lead sale], [["north", 5, 2], ["south", 4, 3], ["", 3, 1]]])
     expect(by.call("down=source&event=sale").last).to eq([["tidepost", 12, 2]])

@@ -195,6 +195,18 @@ RSpec.describe "The screens", :screens, :swept do
     expect(find("[role=row]", text: "seal-season")).to have_text("818").and have_text("596").and have_text("2,261")
     find("[role=row]", text: "seal-season").click
     expect(evidence).to have_text(/2,261 sessions in \d+ rows/)
+    turned = find("[aria-label='Traffic by what was chosen']")
+    turned.find("[role=row]", text: "seal-season").click_button("818")
+    expect(evidence).to have_text(/818 sessions in \d+ rows/)
+    evidence.click_button("Only these")
+    expect(page).to have_current_path(/campaign=seal-season/).and have_text("1 row; in all 818 sessions")
+    click_button("campaign: seal-season ×")
+    find_button(text: "channel:").click
+    expect(page).to have_text("in all 32,416 sessions")
+    select("week", from: "Down")
+    expect(rows.first).to have_text("2026-W35")
+    turned.find("[role=row]", text: "2026-W47").click
+    expect(evidence).to have_text(/4,010 sessions in \d+ rows/)
     press(:Escape)
     fill_in("From", with: "2026-11-16")
     fill_in("To", with: "2026-11-22")

@@ -8,8 +8,6 @@ module Orvant
       # Rows whose cells are looked at.
       SAMPLE = 20
 
-      attr_reader :notes
-
       # @param fields [Hash{Symbol => Array<String>}] the names under which each field is known, in lower case
       # @param telling [Symbol] the field without which nothing can be read
       # @param recognise [Proc] answers whether a cell holds the telling field
@@ -24,6 +22,10 @@ module Orvant
         @notes = []
         @columns = find
       end
+
+      # @param beside [Array<Integer>] positions of columns that somebody else reads
+      # @return [Array<String>] what a person should know, in sentences
+      def notes(beside: []) = [*@notes, *unused(@columns.values + beside)]
 
       # @return [Array<Table::Row>] the rows below the header; a repeated header is set apart in the table's
       #   rejected rows
@@ -145,15 +147,18 @@ module Orvant
         end
         unless header
           @notes << "The file has no header row: column #{columns[@telling] + 1} is read as #{@telling.to_s.tr("_", " ")}, the others are not used."
-          return
         end
+      end
 
-        unused = (header_names - columns.values.map { |index| header_names[index] }).map { |name|
-          name[0, Cut::WORD]
-        }.reject(&:empty?)
-        return if unused.empty?
+      # @return [Array<String>] the sentence, where there is anything to say
+      def unused(positions)
+        return [] unless header
 
-        @notes << "#{Orvant::Words.counted(unused.size, "column is", "columns are")} not used: #{unused.first(8).join(", ")}#{" …" if unused.size > 8}"
+        used = positions.map { |index| header_names[index] }
+        names = (header_names - used).map { |name| name[0, Cut::WORD] }.reject(&:empty?)
+        return [] if names.empty?
+
+        ["#{Orvant::Words.counted(names.size, "column is", "columns are")} not used: #{names.first(8).join(", ")}#{" …" if names.size > 8}"]
       end
 
       def body = header ? @table.rows.drop(above + 1) : @table.rows

@@ -86,7 +86,7 @@ module Orvant
         head = path ? File.binread(path, HEAD).to_s : bytes.byteslice(0, HEAD)
         @whole = WHOLE.match?(head.byteslice(0, 8).b)
         super(Inventory::Table.read(@whole ? all : first_lines(head)), matching: matching)
-        @notes = @table.notes + @columns.notes
+        @notes = @table.notes + @columns.notes(beside: own_dimensions.values)
         @rejected = []
         @rejected_count = 0
         @done = 0

@@ -23,23 +23,27 @@ const COLUMNS: Column[] = [
 ];
 const FILTERS = [
   ...['channel', 'cause', 'fix', 'from', 'to', 'source', 'medium', 'campaign', 'content', 'term', 'landing'],
-  ...['referrer', 'device', 'country', 'language', 'host', 'visitor', 'click', 'own'],
+  ...['referrer', 'device', 'country', 'language', 'host', 'visitor', 'click', 'own', 'segment'],
 ];
 const keyOf = (row: SessionRow) => String(row.id);
 
 interface RowsEvidenceProps {
   list: Record<string, string>;
   onClose: () => void;
+  /** Narrows what lies beside to these rows, where it can be. */
+  onNarrow?: () => void;
+  /** Begins the names under which the address bar keeps the order of the rows. @default '' */
+  prefix?: string;
 }
 
 /** The very session rows that a number counts, with why each is where it is. */
-export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
+export function RowsEvidence({ list, onClose, onNarrow, prefix = '' }: RowsEvidenceProps) {
   const { name } = useWorkspace();
-  const sort = { sort: list.sort ?? 'sessions', direction: list.direction ?? 'down' };
-  const { channel = '', cause = '' } = list;
+  const sort = { sort: list[`${prefix}sort`] ?? 'sessions', direction: list[`${prefix}direction`] ?? 'down' };
   const said = JSON.stringify(FILTERS.flatMap((name) => (list[name] ? [[name, list[name]]] : [])));
   const filter: Record<string, string> = useMemo(() => Object.fromEntries(JSON.parse(said)), [said]);
-  const value = Object.values(filter).filter((one) => !/^\d{4}-\d\d-\d\d$/.test(one))[0];
+  const { from, to, fix, ...values } = filter;
+  const held = Object.values(values).join(' · ');
   const rows = useInfiniteQuery(queries.rows(name, { ...filter, ...sort }));
   const all = useMemo(() => rows.data?.pages.flatMap((page) => page.rows) ?? [], [rows.data]);
   const { hasNextPage, fetchNextPage } = rows;
@@ -59,8 +63,9 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
   return (
     <div className={classes.evidence}>
       <Group justify="space-between" wrap="nowrap">
-        <h2>{cause || channel || (list.fix ? 'Sessions of one fix' : (value ?? 'All session rows'))}</h2>
+        <h2>{held || (fix ? 'Sessions of one fix' : 'All session rows')}</h2>
         <Group gap={6} wrap="nowrap">
+          {onNarrow && <Button onClick={onNarrow}>Only these</Button>}
           <Button component="a" href={`/api/workspaces/${name}/traffic/rows.csv?${new URLSearchParams(filter)}`}>
             Export CSV
           </Button>
@@ -70,7 +75,7 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
         </Group>
       </Group>
       <p className={classes.sum}>
-        {first ? `${counted(first.sessions, 'session')} in ${counted(first.total, 'row')}` : ''}
+        {first ? `${counted(first.sessions, 'session')} in ${counted(first.total, 'row')}${days(from, to)}` : ''}
       </p>
       {row && <Reasons row={row} />}
       <div className={classes.rows}>
@@ -86,12 +91,22 @@ export function RowsEvidence({ list, onClose }: RowsEvidenceProps) {
           choose={choose}
           sort={sort.sort}
           direction={sort.direction}
-          onSort={(column) => set(nextSort(column, sort, ['date', 'sessions']))}
+          onSort={(column) => {
+            const next = nextSort(column, sort, ['date', 'sessions']);
+            set({ [`${prefix}sort`]: next.sort, [`${prefix}direction`]: next.direction });
+          }}
           onEnd={more}
         />
       </div>
     </div>
   );
+}
+
+function days(from: string | undefined, to: string | undefined) {
+  if (from && from === to) {
+    return ` on ${onDay(from)}`;
+  }
+  return [from ? ` from ${onDay(from)}` : '', to ? ` to ${onDay(to)}` : ''].join('');
 }
 
 /** Why a row is where it is. */

@@ -13,7 +13,7 @@ import { Split } from '../shell/Split';
 import { useListState } from '../shell/useListState';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
-import { DIMENSIONS, only, TIMES, whatHolds } from './dimensions';
+import { DIMENSIONS, only, together, whatHolds } from './dimensions';
 import { endsAt } from './endsAt';
 import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
@@ -53,7 +53,10 @@ export function StepsView() {
     <Split
       evidence={
         opened && (
-          <RowsEvidence list={{ ...only(list, FILTERS), ...opened, ...COUNTED }} onClose={() => setOpened(undefined)} />
+          <RowsEvidence
+            list={together(only(list, FILTERS), opened, COUNTED) ?? opened}
+            onClose={() => setOpened(undefined)}
+          />
         )
       }
     >
@@ -88,8 +91,8 @@ export function StepsView() {
           index={-1}
           choose={(index) => {
             const row = shown[index];
-            if (row && row.value !== ALL && !TIMES.includes(down)) {
-              setOpened(whatHolds(down, row.value || '–'));
+            if (row && row.value !== ALL) {
+              setOpened(whatHolds(down, row.value));
             }
           }}
         />

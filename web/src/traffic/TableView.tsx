@@ -1,7 +1,7 @@
-import { Button, Checkbox, NativeSelect } from '@mantine/core';
+import { Button, Checkbox, NativeSelect, UnstyledButton } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { CSSProperties } from 'react';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
@@ -13,7 +13,8 @@ import { Split } from '../shell/Split';
 import { useListState } from '../shell/useListState';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
-import { DIMENSIONS, only, TIMES, whatHolds } from './dimensions';
+import { DIMENSIONS, type Filter, NARROWINGS, only, TIMES, together, whatHolds } from './dimensions';
+import { Narrowings } from './Narrowings';
 import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
 import classes from './Traffic.module.css';
@@ -53,7 +54,7 @@ const NUMBERS: Record<string, (row: Row) => number> = {
 /** A table that turns: any dimension down, a second across; every cell opens its rows. */
 export function TableView() {
   const { name } = useWorkspace();
-  const { list } = useListState();
+  const { list, set } = useListState();
   const down = list.down ?? 'campaign';
   const across = list.across ?? '';
   const compare = list.compare === 'before' && Boolean(list.from && list.to);
@@ -61,10 +62,10 @@ export function TableView() {
     down,
     across,
     ...(compare && { compare: 'before' as const }),
-    ...only(list, ['from', 'to', 'channel', 'cause', 'own', 'event']),
+    ...only(list, ['from', 'to', 'event', ...NARROWINGS]),
   };
   const table = useQuery(queries.table(name, query));
-  const [opened, setOpened] = useState<Record<string, string>>();
+  const opened = list.rows === undefined ? undefined : Object.fromEntries(new URLSearchParams(list.rows));
   if (table.isError) {
     return <Failure error={table.error} />;
   }
@@ -77,18 +78,28 @@ export function TableView() {
     ...segments.map((value) => ({ value, label: value.replace('.', ': ') })),
     ...own.map((value) => ({ value: `own.${value}`, label: value })),
   ];
+  const asked = only(list, ['from', 'to', ...NARROWINGS]);
+  const open = (...filters: Filter[]) => {
+    const rows = together(asked, ...filters);
+    if (rows) {
+      set({ rows: new URLSearchParams(rows).toString() });
+    }
+  };
   return (
     <Split
       evidence={
         opened ? (
           <RowsEvidence
-            list={{ ...opened, ...only(list, ['from', 'to', 'channel']) }}
-            onClose={() => setOpened(undefined)}
+            prefix="rows-"
+            list={{ ...only(list, ['rows-sort', 'rows-direction']), ...opened }}
+            onClose={() => set({ rows: null })}
+            onNarrow={() => set({ ...opened, rows: null })}
           />
         ) : undefined
       }
     >
       <Tools dimensions={dimensions} events={events} query={query} />
+      <Narrowings asked={only(list, NARROWINGS)} set={set} />
       <Sum table={table.data} />
       {table.data.rows.length === 0 ? (
         <EmptyState title="No visits in these days." hint="Choose other days, or take a filter away." />
@@ -96,9 +107,8 @@ export function TableView() {
         <Turned
           table={table.data}
           heading={dimensions.find(({ value }) => value === down)?.label ?? down}
-          across={across}
           compare={compare}
-          choose={(row) => !TIMES.includes(down) && setOpened(whatHolds(down, row.value || '–'))}
+          open={(row, value) => open(whatHolds(down, row.value), value === undefined ? {} : whatHolds(across, value))}
         />
       )}
     </Split>
@@ -185,32 +195,31 @@ function Sum({ table }: { table: Schema['TrafficTable'] }) {
 }
 
 /** The rows, with their measures or the columns of a second dimension.
- * heading: of what stands down · choose: opens the rows behind one. */
+ * heading: of what stands down · open: shows the rows behind a row, or behind its cell under a value across. */
 function Turned({
   table,
   heading,
-  across,
   compare,
-  choose,
+  open,
 }: {
   table: Schema['TrafficTable'];
   heading: string;
-  across: string;
   compare: boolean;
-  choose: (row: Row) => void;
+  open: (row: Row, value?: string) => void;
 }) {
   const { currency } = useWorkspace();
   const { list, set } = useListState();
-  const sort = list.sort ?? 'Sessions';
-  const up = list.direction === 'up';
+  const timed = TIMES.includes(table.down);
+  const sort = list.sort ?? (timed ? 'value' : 'Sessions');
+  const up = (list.direction ?? (timed && !list.sort ? 'up' : 'down')) === 'up';
   const rows = useMemo(() => sorted(table.rows, sort, up), [table, sort, up]);
-  const heads = across ? [...table.columns, 'Sessions'] : compare ? [...MEASURES, 'Before'] : MEASURES;
+  const heads = table.across ? ['Sessions', ...table.columns] : compare ? [...MEASURES, 'Before'] : MEASURES;
   const shown: Column[] = [
     { name: 'value', label: heading, sortable: true },
     ...heads.map((head) => ({ name: head, label: head || '–', sortable: true })),
   ];
   const texts = (row: Row) =>
-    across ? acrossTexts(row, table.columns) : [...measures(row, currency), ...(compare ? [change(row)] : [])];
+    table.across ? [count(row.sessions)] : [...measures(row, currency), ...(compare ? [change(row)] : [])];
   return (
     <div className={classes.turning} style={{ '--cells': heads.length } as CSSProperties}>
       <VirtualList
@@ -229,21 +238,45 @@ function Turned({
                 {text}
               </Cell>
             ))}
+            {table.columns.map((value) => (
+              <Across key={value} row={row} value={value} open={open} />
+            ))}
           </>
         )}
         index={-1}
-        choose={(index) => rows[index] && choose(rows[index])}
+        choose={(index) => rows[index] && open(rows[index])}
         sort={sort}
         direction={up ? 'up' : 'down'}
-        onSort={(column) => set({ sort: column, direction: sort === column && !up ? 'up' : null })}
+        onSort={(column) => set({ sort: column, direction: sort === column && !up ? 'up' : 'down' })}
       />
     </div>
   );
 }
 
-function acrossTexts(row: Row, columns: string[]) {
-  const each = columns.map((column) => (row.cells[column]?.sessions ? count(row.cells[column].sessions) : '–'));
-  return [...each, count(row.sessions)];
+/** What has no column of its own. */
+const REST = 'all others';
+
+/** The sessions of a row under one value across; they open the rows that they count. */
+function Across({ row, value, open }: { row: Row; value: string; open: (row: Row, value?: string) => void }) {
+  const sessions = row.cells[value]?.sessions;
+  const text = sessions ? count(sessions) : '–';
+  return (
+    <Cell className={classes.number}>
+      {sessions && value !== REST ? (
+        <UnstyledButton
+          className={classes.opens}
+          onClick={(event) => {
+            event.stopPropagation();
+            open(row, value);
+          }}
+        >
+          {text}
+        </UnstyledButton>
+      ) : (
+        text
+      )}
+    </Cell>
+  );
 }
 
 function sorted(rows: Row[], by: string, up: boolean) {

@@ -20,13 +20,59 @@ export const DIMENSIONS: Record<string, string> = {
   day: 'day',
 };
 
-/** Stretches of days: what holds one is no filter. */
+/** Stretches of days. */
 export const TIMES = ['month', 'week', 'day'];
+
+/** By what traffic is narrowed, days apart, as the address bar names it. */
+export const NARROWINGS = [...Object.keys(DIMENSIONS).filter((name) => !TIMES.includes(name)), 'own', 'segment'];
 
 /** Of what the address bar says, what is named here and is there. */
 export const only = (list: Record<string, string | undefined>, names: string[]) =>
   Object.fromEntries(names.flatMap((name) => (list[name] ? [[name, list[name] as string]] : [])));
 
+export type Filter = Record<string, string>;
+
+const written = (day: Date) => day.toISOString().slice(0, 10);
+const utc = (year: number, month: number, day: number) => new Date(Date.UTC(year, month, day));
+
+/** The first and the last day of a stretch: 2026-11-22, 2026-W47 (ISO 8601) or 2026-11. */
+export function daysOf(stretch: string): Filter {
+  const [year = 0, rest = 0] = stretch.split(/-W?/).map(Number);
+  if (stretch.includes('W')) {
+    // The fourth of January lies in the first week.
+    const fourth = utc(year, 0, 4);
+    const monday = 4 - ((fourth.getUTCDay() + 6) % 7) + (rest - 1) * 7;
+    return { from: written(utc(year, 0, monday)), to: written(utc(year, 0, monday + 6)) };
+  }
+  return stretch.length > 7
+    ? { from: stretch, to: stretch }
+    : { from: written(utc(year, rest - 1, 1)), to: written(utc(year, rest, 0)) };
+}
+
 /** The filter that leaves the rows of one value. */
-export const whatHolds = (dimension: string, value: string): Record<string, string> =>
-  dimension.startsWith('own.') ? { own: `${dimension.slice(4)}=${value}` } : { [dimension]: value };
+export function whatHolds(dimension: string, value: string): Filter {
+  const filled = value || '–';
+  if (TIMES.includes(dimension)) {
+    return daysOf(value);
+  }
+  if (dimension.startsWith('own.')) {
+    return { own: `${dimension.slice(4)}=${filled}` };
+  }
+  return dimension.includes('.') ? { segment: `${dimension}=${filled}` } : { [dimension]: filled };
+}
+
+/** What holds all of several filters: of days those that they share; undefined where one filter cannot say it. */
+export function together(...filters: Filter[]): Filter | undefined {
+  const all: Filter = {};
+  for (const [name, value] of filters.flatMap(Object.entries)) {
+    const known = all[name] ?? value;
+    if (name === 'from' || name === 'to') {
+      all[name] = (name === 'from') === known > value ? known : value;
+    } else if (known !== value) {
+      return undefined;
+    } else {
+      all[name] = value;
+    }
+  }
+  return all;
+}

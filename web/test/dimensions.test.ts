@@ -1,0 +1,38 @@
+import { expect, it } from 'vitest';
+import { daysOf, together, whatHolds } from '../src/traffic/dimensions';
+
+// The days of ISO 8601's weeks, checked against GNU date.
+it.each([
+  ['2026-11-22', '2026-11-22', '2026-11-22'],
+  ['2026-W47', '2026-11-16', '2026-11-22'],
+  ['2026-W01', '2025-12-29', '2026-01-04'],
+  ['2020-W53', '2020-12-28', '2021-01-03'],
+  ['2027-W01', '2027-01-04', '2027-01-10'],
+  ['2024-W01', '2024-01-01', '2024-01-07'],
+  ['2028-02', '2028-02-01', '2028-02-29'],
+  ['2026-12', '2026-12-01', '2026-12-31'],
+])('%s begins on %s and ends on %s', (stretch, from, to) => {
+  expect(daysOf(stretch)).toEqual({ from, to });
+});
+
+it.each([
+  ['source', 'tidepost', { source: 'tidepost' }],
+  ['cause', '', { cause: '–' }],
+  ['week', '2026-W47', { from: '2026-11-16', to: '2026-11-22' }],
+  ['own.market', 'north', { own: 'market=north' }],
+  ['campaign.year', '', { segment: 'campaign.year=–' }],
+])('rows of a value of %s are those of a filter', (dimension, value, filter) => {
+  expect(whatHolds(dimension, value)).toEqual(filter);
+});
+
+it('puts filters together, days by those that they share, and says of none that cannot be', () => {
+  const period = { from: '2026-11-18', to: '2026-12-31' };
+  expect(together(period, daysOf('2026-W47'), { source: 'x' })).toEqual({
+    from: '2026-11-18',
+    to: '2026-11-22',
+    source: 'x',
+  });
+  expect(together({ from: '2026-11-18' }, daysOf('2026-11'))).toEqual({ from: '2026-11-18', to: '2026-11-30' });
+  expect(together({ source: 'x' }, { source: 'x' })).toEqual({ source: 'x' });
+  expect(together({ own: 'a=1' }, { own: 'b=2' })).toBeUndefined();
+});
