@@ -6,7 +6,7 @@ require_relative "../screen_helper"
 RSpec.describe "Access", :screens, :swept do
   axe = File.read(File.join(ROOT, "web/node_modules/axe-core/axe.min.js"))
   views = %w[links links/import links/import?from=paste links/build links/signposts links/over-all links/click-address convention convention/edit convention/edit?part=pairs
-    convention/edit?part=scopes convention/edit?part=identifiers convention/edit?part=workspace convention/edit?part=channels convention/edit?part=dialects convention/learn convention/versions people tags tags/senders tags/not-opened tags/recording rehearsals rehearsals/record traffic traffic/table traffic/steps traffic/claims traffic/import
+    convention/edit?part=scopes convention/edit?part=identifiers convention/edit?part=workspace convention/edit?part=channels convention/edit?part=dialects convention/learn convention/versions people tags tags/senders tags/not-opened tags/recording rehearsals rehearsals/record traffic traffic/table traffic/table?down=week&across=channel&source=tidepost&rows=source%3Dtidepost traffic/steps traffic/claims traffic/import
     fixes fixes?by=owner&show=all sweeps history settings]
   # The first row of these is opened too.
   lists = %w[links tags tags/senders rehearsals fixes]
