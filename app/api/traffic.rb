@@ -126,7 +126,8 @@ class TrafficRowsResource < Resource
   private
 
   def table_header(table)
-    [table["down"], *table["columns"].map { |value| value.empty? ? "–" : value }, *Combination::MEASURES]
+    across = table["columns"].map { |value| value.empty? ? "–" : value }
+    [table["down"], *across, *Combination::MEASURES, *("sessions beside" if table["before"])]
   end
 
   def table_rows(table)
@@ -134,10 +135,13 @@ class TrafficRowsResource < Resource
       [
         row["value"],
         *table["columns"].map { |column| row["cells"].dig(column, "sessions").to_i },
-        *Combination::MEASURES.map { |name| AMOUNTS.include?(name) ? format("%.2f", row[name] / 100.0) : row[name] }
+        *Combination::MEASURES.map { |name| amount(name, row[name]) },
+        *(row["before"].to_h.fetch("sessions", 0) if table["before"])
       ]
     end
   end
+
+  def amount(name, figure) = AMOUNTS.include?(name) ? format("%.2f", figure / 100.0) : figure
 
   def query = @query ||= TrafficRowQuery.new(workspace, params)
 

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 # What visits are told apart by in a table: a column of theirs, their channel or cause, a stretch of days, a
-# segment of a structured name (`campaign.year`), or a dimension of the workspace's own (`own.event`).
+# segment of a structured name (`campaign.year`), a value under which all its spellings stand
+# (`meant.campaign`), or a dimension of the workspace's own (`own.event`).
 class TrafficDimension
   # How the days of a stretch are written alike.
   TIMES = {"month" => "%Y-%m", "week" => "%G-W%V", "day" => "%Y-%m-%d"}.freeze
@@ -9,6 +10,7 @@ class TrafficDimension
   DAY = "traffic_rows.date"
   CAUSE = "explanations.cause"
   OWN = "own."
+  MEANT = "meant"
   # All of a workspace's own dimensions together, as text that both databases can group by, and that does not
   # pass for the column itself.
   OWN_TEXT = "(CAST(combinations.own AS TEXT) || '')"
@@ -45,24 +47,32 @@ class TrafficDimension
     end
 
     # @param workspace [Workspace]
-    # @param said [String, nil] what a segment is to hold, as `campaign.year=2026`; a dash stands for nothing
+    # @param said [String, nil] what a segment is to hold, as `campaign.year=2026`, or which value is meant,
+    #   as `meant.campaign=walks-2026`; a dash stands for nothing
     # @return [ActiveRecord::Relation<Combination>] those that hold it
     # @raise [Orvant::Error] where there is no such segment
     def of_segment(workspace, said)
       return Combination.all if said.to_s.empty?
 
       name, _, wanted = said.partition("=")
+      unless (known = of_roles(workspace.convention)).include?(name)
+        raise Orvant::Error,
+          "There is no segment “#{name[0, Orvant::Cut::QUOTE]}”; there are: #{known.join(", ")}."
+      end
+
       one = new(name, workspace.convention)
-      role = name[/\A[^.]+/]
-      values = workspace.combinations.distinct.limit(MOST_OWN).pluck(role)
-      Combination.where(role => values.select { |value| one.value(value) == ((wanted == "–") ? "" : wanted) })
+      field = one.column.delete_prefix("combinations.")
+      values = workspace.combinations.distinct.limit(MOST_OWN).pluck(field)
+      wanted = "" if wanted == TrafficFilters::NOTHING
+      Combination.where(field => values.select { |value| one.value(value) == wanted })
     end
 
     # @param convention [Orvant::Convention]
-    # @return [Array<String>] the segments by which visits can be told apart: of roles that their rows name
-    def segments(convention)
-      convention.roles.select { |role| Combination::FIELDS.include?(role.name) }
-        .flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
+    # @return [Array<String>] what the roles that rows name tell apart: values as they are meant, and segments
+    def of_roles(convention)
+      roles = convention.roles.select { |role| Combination::FIELDS.include?(role.name) }
+      roles.map { |role| "#{MEANT}.#{role.name}" } +
+        roles.flat_map { |role| role.segment_names.map { |part| "#{role.name}.#{part}" } }
     end
 
     private
@@ -80,8 +90,9 @@ class TrafficDimension
   def initialize(name, convention)
     @name = name
     role, @part = name.split(".", 2)
+    role, @part = @part, MEANT if role == MEANT
     @role = convention.role(role) if @part
-    known = [*USUAL, *self.class.segments(convention)]
+    known = [*USUAL, *self.class.of_roles(convention)]
     unless known.include?(name) || own?
       raise Orvant::Error, "There is no dimension “#{name[0, Orvant::Cut::QUOTE]}”; there are: #{known.join(", ")}."
     end
@@ -102,7 +113,9 @@ class TrafficDimension
     return cell.to_date.strftime(TIMES[name]) if time?
     return JSON.parse(cell)[@part].to_s if own?
 
-    @role ? @role.segment_in(cell.to_s, @part).to_s : cell.to_s
+    return cell.to_s unless @role
+
+    (@part == MEANT) ? @role.meant(cell) : @role.segment_in(cell, @part).to_s
   end
 
   # @return [Boolean] whether it is a stretch of days

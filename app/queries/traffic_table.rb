@@ -11,7 +11,7 @@ class TrafficTable
 
   # @param workspace [Workspace]
   # @param filters [Hash{String => String}] `down`, `across`, `from`, `to`, `event`: the one whose conversions
-  #   count, and values of dimensions
+  #   count, `compare`: what stands beside, and values of dimensions
   def initialize(workspace, filters)
     @workspace = workspace
     @filters = filters.reject { |_, value| value.to_s.empty? }
@@ -26,9 +26,9 @@ class TrafficTable
   #   totals that agree with them
   def document
     sums = grouped(@period)
-    before = earlier ? grouped(earlier).transform_values { |cells| total(cells.values) } : {}
+    before = beside ? grouped(beside).transform_values { |cells| total(cells.values) } : {}
     columns = across_values(sums)
-    rows = sums.map { |value, cells| row(value, cells, columns, before) }
+    rows = (sums.keys | before.keys).map { |value| row(value, sums.fetch(value, {}), columns, before) }
       .sort_by { |one| [@down.time? ? 0 : -one["sessions"], one["value"]] }
     {"down" => @down.name,
      "across" => @across&.name,
@@ -36,24 +36,31 @@ class TrafficTable
      "rows" => rows.first(MOST_DOWN),
      "more" => [rows.size - MOST_DOWN, 0].max,
      "totals" => total(sums.values.flat_map(&:values)),
-     "segments" => TrafficDimension.segments(@workspace.convention),
+     "segments" => TrafficDimension.of_roles(@workspace.convention),
      **own,
-     "before" => earlier && {
-       "from" => earlier.first.iso8601,
-       "to" => earlier.last.iso8601,
+     "before" => beside && {
+       "from" => beside.begin&.iso8601,
+       "to" => beside.end&.iso8601,
        "totals" => total(before.values.map(&:values))
      }}
   end
 
   private
 
-  # The days before the period, as many: where a comparison is asked for.
-  def earlier
-    return unless @filters["compare"] == "before" && @period&.begin && @period.end
+  # @return [Range<Date>, nil] the days that stand beside: those that are named, or as many as the period has,
+  #   before it
+  # @raise [Orvant::Error] where neither is said
+  def beside
+    asked = @filters["compare"] or return
+    return TrafficPeriod.of(%w[from to].zip(asked.split("..", 2)).to_h) if asked.include?("..")
+    unless asked == "before"
+      raise Orvant::Error, "Compare with “before”, or with days: 2026-08-24..2026-09-30."
+    end
 
-    length = (@period.end - @period.begin).to_i + 1
-    (@period.begin - length)..(@period.begin - 1)
+    days_before(@period) if @period&.begin && @period.end
   end
+
+  def days_before(period) = (period.begin - (period.end - period.begin).to_i - 1)..(period.begin - 1)
 
   # @return [Hash{String => Hash{String, nil => Array<Integer>}}] measures, by what stands down and across
   #   (nil without)

@@ -8,7 +8,7 @@ RSpec.describe TrafficSums, :empty do
   include ApiCalls
 
   chance = Random.new(61)
-  dimensions = %w[source medium campaign landing device channel cause day week month campaign.year own.event]
+  dimensions = %w[source medium campaign landing device channel cause day week month campaign.year meant.medium own.event]
   columns = "date,source,medium,campaign,landing page,device,event,sessions,conversions,revenue"
   rows = Array.new(400) do
     source, medium, campaign = [["island-letter", "email", "2026-spring"], ["tidepost", "Paid-Social", "2025-spring"], ["", "", ""], ["crew-letter", "Email", "x-#{chance.rand(40)}"]].sample(random: chance)
@@ -53,6 +53,7 @@ RSpec.describe TrafficSums, :empty do
     case dimension
     when "day", "week", "month" then Date.iso8601(row["date"]).strftime(TrafficDimension::TIMES.fetch(dimension))
     when "campaign.year" then row["campaign"][/\A(\d{4})-spring\z/, 1].to_s
+    when "meant.medium" then row["medium"].downcase
     when "own.event" then row["own"]["event"].to_s
     else row[dimension].to_s
     end
@@ -108,7 +109,7 @@ RSpec.describe TrafficSums, :empty do
     when "day" then {from: value, to: value}
     when "week" then Date.strptime(value, "%G-W%V").then { |day| {from: day.iso8601, to: (day + 6).iso8601} }
     when "month" then Date.strptime(value, "%Y-%m").then { |day| {from: day.iso8601, to: day.end_of_month.iso8601} }
-    when "campaign.year" then {segment: "campaign.year=#{filled}"}
+    when "campaign.year", "meant.medium" then {segment: "#{dimension}=#{filled}"}
     when "own.event" then {own: "event=#{filled}"}
     else {dimension => filled}
     end
@@ -140,8 +141,10 @@ RSpec.describe TrafficSums, :empty do
   end
 
   it "knows no dimension that rows do not name, and says which there are" do
-    ["down=wave.month", "down=source&segment=wave.month=2026-01", "down=source&segment=campaign.shoe=1", "down=source&segment=x"].each do |asked|
-      expect(call(:get, "/traffic/table?#{asked}", expect_status: 422)["detail"]).to include("There is no dimension", "campaign.year")
+    dimension, segment = "There is no dimension", "There is no segment"
+    {"down=wave.month" => dimension, "down=meant.landing" => dimension, "segment=wave.month=2026-01" => segment, "segment=campaign.shoe=1" => segment, "segment=week=2026-W40" => segment, "segment=own.event=sale" => segment, "segment=x" => segment}.each do |asked, said|
+      expect(call(:get, "/traffic/table?#{asked}", expect_status: 422)["detail"]).to include(said, "campaign.year", "meant.campaign")
+      expect(call(:get, "/traffic/rows?#{asked}", expect_status: 422)["detail"]).to be_present
     end
   end
 

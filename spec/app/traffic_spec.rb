@@ -159,6 +159,19 @@ RSpec.describe TrafficTable, :empty do
     table = call(:get, "/traffic/table?down=source&from=2026-10-11&to=2026-10-20&compare=before")
     before = sqlite("SELECT SUM(sessions) FROM r WHERE date BETWEEN '2026-10-01' AND '2026-10-10'").first.first.to_i
     expect([table["before"]["totals"]["sessions"], table["rows"].sum { |row| row["before"].to_h.fetch("sessions", 0) }]).to eq([before, before])
+    # Of other days that are chosen, what is there and not in the period stands too.
+    import("#{first}2026-10-03,gone,email,x,/walks,,phone,6,0,0\n", source: "gone")
+    table = call(:get, "/traffic/table?down=source&from=2026-10-11&compare=2026-10-02..2026-10-04")
+    beside = @workspace.traffic_rows.where(date: "2026-10-02".."2026-10-04").joins(:combination).group("combinations.source").sum(:sessions)
+    expect(table["rows"].filter_map { |row| [row["value"], row["before"]["sessions"]] if row["before"] }.to_h).to eq(beside).and include("gone" => 6)
+    expect(table["rows"].find { |row| row["value"] == "gone" }["sessions"]).to eq(0)
+    expect(table["before"].values_at("from", "to")).to eq(%w[2026-10-02 2026-10-04])
+    expect(call(:get, "/traffic/table?compare=2026-11-01..")["before"].values_at("from", "to")).to eq(["2026-11-01", nil])
+    get("/api/workspaces/skerry-line/traffic/table.csv?down=source&from=2026-10-11&compare=..2026-10-04", {}, ApiCalls::OWN)
+    expect(CSV.parse(last_response.body, headers: true).find { |row| row["source"] == "gone" }["sessions beside"]).to eq("6")
+    {"later" => "Compare with", "2026-13-01.." => "is no day", "2026-10-04..2026-10-02" => "before it begins"}.each do |said, reason|
+      expect(call(:get, "/traffic/table?compare=#{said}", expect_status: 422)["detail"]).to include(reason)
+    end
     expect(call(:get, "/traffic/table?from=2026-10-11&to=2026-10-01", expect_status: 422)["detail"]).to include("before it begins")
     expect(call(:get, "/traffic/table?down=nothing", expect_status: 422)["detail"]).to include("no dimension")
     call(:get, "/traffic/table.csv?down=source&across=channel")

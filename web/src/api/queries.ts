@@ -349,7 +349,7 @@ export const queries = {
       placeholderData: keepPreviousData,
     }),
 
-  table: (workspace: string, query: Record<string, string> & { down: string; across: string; compare?: 'before' }) =>
+  table: (workspace: string, query: Record<string, string> & { down: string; across: string }) =>
     queryOptions({
       queryKey: [workspace, 'table', query],
       queryFn: () =>

@@ -1,4 +1,4 @@
-import { Button, Checkbox, NativeSelect, UnstyledButton } from '@mantine/core';
+import { Button, NativeSelect, UnstyledButton } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { CSSProperties } from 'react';
 import { useMemo } from 'react';
@@ -13,6 +13,7 @@ import { Split } from '../shell/Split';
 import { useListState } from '../shell/useListState';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
+import { Beside } from './Beside';
 import { DIMENSIONS, type Filter, NARROWINGS, only, TIMES, together, whatHolds } from './dimensions';
 import { Narrowings } from './Narrowings';
 import { Period } from './Period';
@@ -49,6 +50,8 @@ const NUMBERS: Record<string, (row: Row) => number> = {
   Cost: (row) => row.cost,
   Return: (row) => share(row.revenue, row.cost) ?? -1,
   'Cost each': (row) => share(row.cost, row.conversions) ?? -1,
+  Beside: (row) => row.before?.sessions ?? 0,
+  Change: (row) => row.sessions - (row.before?.sessions ?? 0),
 };
 
 /** A table that turns: any dimension down, a second across; every cell opens its rows. */
@@ -57,11 +60,11 @@ export function TableView() {
   const { list, set } = useListState();
   const down = list.down ?? 'campaign';
   const across = list.across ?? '';
-  const compare = list.compare === 'before' && Boolean(list.from && list.to);
+  const compare = across || (list.compare === 'before' && !(list.from && list.to)) ? undefined : list.compare;
   const query = {
     down,
     across,
-    ...(compare && { compare: 'before' as const }),
+    ...(compare && { compare }),
     ...only(list, ['from', 'to', 'event', ...NARROWINGS]),
   };
   const table = useQuery(queries.table(name, query));
@@ -75,7 +78,7 @@ export function TableView() {
   const { segments, own, events } = table.data;
   const dimensions = [
     ...Object.entries(DIMENSIONS).map(([value, label]) => ({ value, label })),
-    ...segments.map((value) => ({ value, label: value.replace('.', ': ') })),
+    ...segments.map((value) => ({ value, label: inWords(value) })),
     ...own.map((value) => ({ value: `own.${value}`, label: value })),
   ];
   const asked = only(list, ['from', 'to', ...NARROWINGS]);
@@ -107,7 +110,6 @@ export function TableView() {
         <Turned
           table={table.data}
           heading={dimensions.find(({ value }) => value === down)?.label ?? down}
-          compare={compare}
           open={(row, value) => open(whatHolds(down, row.value), value === undefined ? {} : whatHolds(across, value))}
         />
       )}
@@ -115,15 +117,19 @@ export function TableView() {
   );
 }
 
+/** A segment of a role, or the value under which all its spellings stand. */
+const inWords = (segment: string) =>
+  segment.startsWith('meant.') ? `${segment.slice(6)}, spellings together` : segment.replace('.', ': ');
+
 type Dimension = { value: string; label: string };
-type Query = { down: string; across: string; compare?: 'before' };
+type Query = { down: string; across: string };
 
 /** What stands down and across, which days and conversions count, and the table to take along.
  * dimensions: those that can be chosen · events: names of those of which there are conversions · query: as the server is asked. */
 function Tools({ dimensions, events, query }: { dimensions: Dimension[]; events: string[]; query: Query }) {
   const { name } = useWorkspace();
   const { list, set } = useListState();
-  const { down, across, compare } = query;
+  const { down, across } = query;
   const search = new URLSearchParams(Object.entries(query).filter(([, value]) => value));
   return (
     <Toolbar>
@@ -160,13 +166,7 @@ function Tools({ dimensions, events, query }: { dimensions: Dimension[]; events:
       )}
       <Period from={list.from} to={list.to} set={set} />
       <Toolbar.Rest>
-        <Checkbox
-          size="xs"
-          label="beside the days before"
-          disabled={!list.from || !list.to || Boolean(across)}
-          checked={compare === 'before'}
-          onChange={(event) => set({ compare: event.currentTarget.checked ? 'before' : null })}
-        />
+        {!across && <Beside />}
         <Button component="a" href={`/api/workspaces/${name}/traffic/table.csv?${search}`}>
           CSV
         </Button>
@@ -188,7 +188,7 @@ function Sum({ table }: { table: Schema['TrafficTable'] }) {
       {counted(totals.conversions, 'conversion')}, {money(totals.revenue, currency)}
       {totals.cost > 0 && `, cost ${money(totals.cost, currency)}`}
       {before &&
-        `; from ${onDay(before.from)} to ${onDay(before.to)} before: ${counted(before.totals.sessions, 'session')}`}
+        `; beside them ${counted(before.totals.sessions, 'session')}, ${onDay(before.from)} to ${onDay(before.to)}`}
       {more > 0 && `; ${count(more)} rows with the fewest sessions are not shown`}
     </p>
   );
@@ -199,12 +199,10 @@ function Sum({ table }: { table: Schema['TrafficTable'] }) {
 function Turned({
   table,
   heading,
-  compare,
   open,
 }: {
   table: Schema['TrafficTable'];
   heading: string;
-  compare: boolean;
   open: (row: Row, value?: string) => void;
 }) {
   const { currency } = useWorkspace();
@@ -213,13 +211,17 @@ function Turned({
   const sort = list.sort ?? (timed ? 'value' : 'Sessions');
   const up = (list.direction ?? (timed && !list.sort ? 'up' : 'down')) === 'up';
   const rows = useMemo(() => sorted(table.rows, sort, up), [table, sort, up]);
-  const heads = table.across ? ['Sessions', ...table.columns] : compare ? [...MEASURES, 'Before'] : MEASURES;
+  const heads = table.across
+    ? ['Sessions', ...table.columns]
+    : table.before
+      ? [...MEASURES, 'Beside', 'Change']
+      : MEASURES;
   const shown: Column[] = [
     { name: 'value', label: heading, sortable: true },
     ...heads.map((head) => ({ name: head, label: head || '–', sortable: true })),
   ];
   const texts = (row: Row) =>
-    table.across ? [count(row.sessions)] : [...measures(row, currency), ...(compare ? [change(row)] : [])];
+    table.across ? [count(row.sessions)] : [...measures(row, currency), ...(table.before ? beside(row) : [])];
   return (
     <div className={classes.turning} style={{ '--cells': heads.length } as CSSProperties}>
       <VirtualList
@@ -289,8 +291,9 @@ function sorted(rows: Row[], by: string, up: boolean) {
   return up ? list.reverse() : list;
 }
 
-function change(row: Row) {
+/** What stood there on the days beside, and how many more or fewer there are. */
+function beside(row: Row) {
   const before = row.before?.sessions ?? 0;
   const more = row.sessions - before;
-  return before === 0 ? 'new' : `${more >= 0 ? '+' : '−'}${count(Math.abs(more))}`;
+  return [count(before), before === 0 ? 'new' : `${more >= 0 ? '+' : '−'}${count(Math.abs(more))}`];
 }

@@ -1,0 +1,50 @@
+import { Group, NativeSelect, TextInput } from '@mantine/core';
+import { useListState } from '../shell/useListState';
+
+const WAYS = { none: 'beside no other days', before: 'beside the days before', chosen: 'beside chosen days' };
+
+/** Which days stand beside those of the period: as many before it, or any that are chosen. */
+export function Beside() {
+  const { list, set } = useListState();
+  const { compare = '', from = '', to = '' } = list;
+  const chosen = compare.includes('..');
+  const [first = '', last = ''] = chosen ? compare.split('..') : [];
+  const days = (one: string, other: string) => set({ compare: `${one}..${other}` });
+  return (
+    <Group gap={6} wrap="nowrap">
+      <NativeSelect
+        size="xs"
+        aria-label="Days beside"
+        value={chosen ? 'chosen' : compare || 'none'}
+        onChange={(event) => {
+          const way = event.currentTarget.value;
+          way === 'chosen' ? days(from, to) : set({ compare: way === 'none' ? null : way });
+        }}
+        data={Object.entries(WAYS).map(([value, label]) => ({
+          value,
+          label,
+          // What comes before days without an end or a beginning?
+          disabled: value === 'before' && !(from && to),
+        }))}
+      />
+      {chosen && (
+        <>
+          <TextInput
+            type="date"
+            size="xs"
+            aria-label="Beside, from"
+            value={first}
+            onChange={(event) => days(event.currentTarget.value, last)}
+          />
+          <TextInput
+            type="date"
+            size="xs"
+            aria-label="Beside, to"
+            value={last}
+            onChange={(event) => days(first, event.currentTarget.value)}
+          />
+        </>
+      )}
+    </Group>
+  );
+}
