@@ -1,5 +1,6 @@
-import { Group, NativeSelect, TextInput } from '@mantine/core';
+import { Group, NativeSelect } from '@mantine/core';
 import { useListState } from '../shell/useListState';
+import { DayRange } from './DayRange';
 
 const WAYS = { none: 'beside no other days', before: 'beside the days before', chosen: 'beside chosen days' };
 
@@ -27,24 +28,7 @@ export function Beside() {
           disabled: value === 'before' && !(from && to),
         }))}
       />
-      {chosen && (
-        <>
-          <TextInput
-            type="date"
-            size="xs"
-            aria-label="Beside, from"
-            value={first}
-            onChange={(event) => days(event.currentTarget.value, last)}
-          />
-          <TextInput
-            type="date"
-            size="xs"
-            aria-label="Beside, to"
-            value={last}
-            onChange={(event) => days(first, event.currentTarget.value)}
-          />
-        </>
-      )}
+      {chosen && <DayRange from={first} to={last} labels={['Beside, from', 'Beside, to']} change={days} />}
     </Group>
   );
 }

@@ -3,6 +3,7 @@ import { useLocalStorage } from '@mantine/hooks';
 import { useState } from 'react';
 import { onDay } from '../parts/format';
 import { useWorkspace } from '../shell/Workbench';
+import { DayRange } from './DayRange';
 import classes from './Period.module.css';
 
 interface PeriodProps {
@@ -20,20 +21,11 @@ const back = (last: string, days: number) =>
 export function Period({ from, to, last, set }: PeriodProps) {
   return (
     <Group gap={6} wrap="nowrap" className={classes.period}>
-      <TextInput
-        type="date"
-        size="xs"
-        aria-label="From"
-        value={from ?? ''}
-        onChange={(event) => set({ from: event.currentTarget.value || null })}
-      />
-      <span>to</span>
-      <TextInput
-        type="date"
-        size="xs"
-        aria-label="To"
-        value={to ?? ''}
-        onChange={(event) => set({ to: event.currentTarget.value || null })}
+      <DayRange
+        from={from}
+        to={to}
+        labels={['From', 'To']}
+        change={(first, end) => set({ from: first || null, to: end || null })}
       />
       {last &&
         [7, 28].map((days) => (
