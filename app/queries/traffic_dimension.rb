@@ -38,7 +38,7 @@ class TrafficDimension
 
       name, equals, value = said.partition("=")
       return Combination.where(holds("#{JSON.generate(name)}:")) if equals.empty?
-      return Combination.where.not(holds("#{JSON.generate(name)}:")) if value == "–"
+      return Combination.where.not(holds("#{JSON.generate(name)}:")) if value == TrafficFilters::NOTHING
 
       pairs = [JSON.generate(name => value), ActiveSupport::JSON.encode(name => value)].uniq.map do |text|
         text[1..-2]
@@ -115,7 +115,7 @@ class TrafficDimension
 
     return cell.to_s unless @role
 
-    (@part == MEANT) ? @role.meant(cell) : @role.segment_in(cell, @part).to_s
+    (@part == MEANT) ? Orvant::Checks::Param::Tidy.meant(cell, @role) : @role.segment_in(cell, @part).to_s
   end
 
   # @return [Boolean] whether it is a stretch of days

@@ -41,7 +41,7 @@ class TrafficRowQuery
     return explaining ? counted(apart, "COUNT(*)", "traffic_rows") : sums_of_months if @asked.narrowed?
 
     days = explained(@workspace.traffic_days.left_joins(:explanation))
-    days = days.where(channel: @filters["channel"]) if @filters["channel"]
+    days = days.where(channel: @asked.channel) if @asked.channel
     days = days.where(date: period) if period
     days.pick(Arel.sql("COALESCE(SUM(row_count), 0)"), Arel.sql("COALESCE(SUM(sessions), 0)")).map(&:to_i)
   end
@@ -100,13 +100,13 @@ class TrafficRowQuery
     rows.pick(Arel.sql("COALESCE(#{count}, 0)"), Arel.sql("COALESCE(SUM(#{figures}.sessions), 0)")).map(&:to_i)
   end
 
-  def common = @filters["channel"] ? narrowed.where(channel: @filters["channel"]) : narrowed
+  def common = @asked.channel ? narrowed.where(channel: @asked.channel) : narrowed
 
-  def common? = @asked.narrowed? || @filters.key?("channel")
+  def common? = @asked.narrowed? || !@asked.channel.nil?
 
   def left(rows)
     rows = explained(rows)
-    rows = rows.where(combinations: {channel: @filters["channel"]}) if @filters["channel"]
+    rows = rows.where(combinations: {channel: @asked.channel}) if @asked.channel
     rows = rows.where(date: period) if period
     @asked.narrowed? ? rows.where(combination_id: narrowed.select(:id)) : rows
   end

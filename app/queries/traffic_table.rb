@@ -33,6 +33,7 @@ class TrafficTable
     {"down" => @down.name,
      "across" => @across&.name,
      "columns" => columns,
+     "rest" => REST,
      "rows" => rows.first(MOST_DOWN),
      "more" => [rows.size - MOST_DOWN, 0].max,
      "totals" => total(sums.values.flat_map(&:values)),

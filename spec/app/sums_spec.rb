@@ -6,6 +6,7 @@ require_relative "../app_helper"
 # and these must not be told apart from the rows by anybody.
 RSpec.describe TrafficSums, :empty do
   include ApiCalls
+  include ReadElsewhere
 
   chance = Random.new(61)
   dimensions = %w[source medium campaign landing device channel cause day week month campaign.year meant.medium own.event]
@@ -150,10 +151,10 @@ RSpec.describe TrafficSums, :empty do
 
   it "sums a day anew that has changed, though it changed while it was being summed" do
     expect(ValueDay.told?(@workspace, nil)).to be(true)
-    late = ->(source) { TrafficImporting.new(@workspace, "#{columns}\n2026-09-14,#{source},email,x,/p1,phone,,7,1,3\n", filename: "#{source}.csv", source: source, import: Import.create!(workspace: @workspace, kind: "traffic", filename: "l.csv", source: source, state: "running", rejected: [], notes: [])).send(:read_all) }
+    late = ->(source) { read_elsewhere(@workspace, "#{columns}\n2026-09-14,#{source},email,x,/p1,phone,,7,1,3\n", source) }
     late["late"]
     allow(ValueDay).to receive(:written).and_wrap_original do |original, *given|
-      @later ||= late["later"] || true
+      @later ||= late["later"]
       original.call(*given)
     end
     ValueDay.renew(@workspace)

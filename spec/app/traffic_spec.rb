@@ -5,6 +5,7 @@ require_relative "../app_helper"
 # Traffic as the screens ask for it, held against what sqlite3 itself says of the same rows.
 RSpec.describe TrafficTable, :empty do
   include ApiCalls
+  include ReadElsewhere
 
   rules = JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json")))
   chance = Random.new(9)
@@ -27,15 +28,6 @@ RSpec.describe TrafficTable, :empty do
   def import(text, kind = "traffic", source: "rows")
     Importing.of(kind).new(@workspace, text, filename: "t.csv", kind: kind, source: source, options: {"network" => "Tidepost"}).call
       .tap { Explaining.new(@workspace.reload).call }
-  end
-
-  # What an import does in another process while sums are being made in this one; to sum its own rows it would
-  # wait until that is over.
-  def read_elsewhere(text, source)
-    facts = {filename: "#{source}.csv", source: source}
-    begun = Import.create!(workspace: @workspace, kind: "traffic", state: "running", rejected: [], notes: [], **facts)
-    TrafficImporting.new(@workspace, text, import: begun, **facts).send(:read_all)
-    begun
   end
 
   # @return [Array<Array>] what sqlite3 says of the file itself
@@ -71,7 +63,7 @@ RSpec.describe TrafficTable, :empty do
     expect(of_november.call).to eq(rows.call).and eq(before.merge("late" => 40))
     # A month that changes while it is being summed is stale still.
     allow(CombinationMonth).to receive(:written).and_wrap_original do |original, *given|
-      @another ||= read_elsewhere("#{first}2026-11-04,later,email,x,/walks,,phone,50,0,0\n", "later")
+      @another ||= read_elsewhere(@workspace, "#{first}2026-11-04,later,email,x,/walks,,phone,50,0,0\n", "later")
       original.call(*given)
     end
     CombinationMonth.renew(@workspace)
@@ -297,7 +289,7 @@ RSpec.describe TrafficTable, :empty do
     late = "#{first}2026-12-20#{lines[5][10..]}\n2026-12-21,late,email,x,/walks,,phone,4,0,0\n"
     Combination.touch_all_of(@workspace.combinations)
     allow(Combination).to receive(:written).and_wrap_original do |original, sums|
-      @another ||= read_elsewhere(late, "late")
+      @another ||= read_elsewhere(@workspace, late, "late")
       original.call(sums)
     end
     Combination.renew(@workspace)

@@ -119,27 +119,6 @@ RSpec.describe Orvant::Convention do
     end
   end
 
-  describe Orvant::Convention::Role do
-    plain = {"role" => "campaign", "carriers" => ["utm_campaign"], "case" => "lower"}
-    known = plain.merge("vocabulary" => {"values" => [{"value" => "walks-2026"}, {"value" => "SKL-Gift", "aliases" => ["gift pass", "gift_pass"]}]})
-    [
-      [plain, "Autumn-Day-Pass", "autumn-day-pass"],
-      [plain, " winter  walks ", "winter-walks"],
-      [plain, "", ""],
-      [plain.merge("case" => "any"), "Winter Walks", "Winter-Walks"],
-      [plain.merge("case" => "upper", "separator" => "_"), "winter walks", "WINTER_WALKS"],
-      [plain.merge("free_text" => true), "Read  On", "read  on"],
-      [known, "WALKS 2026", "walks-2026"],
-      [known, "Gift pass", "SKL-Gift"],
-      [known, "skl-gift", "SKL-Gift"],
-      [known, "Other", "other"]
-    ].each do |rules, written, meant|
-      it "takes #{written.inspect} for #{meant.inspect} where it is #{rules.except("role", "carriers").to_json}" do
-        expect(described_class.new(rules).meant(written)).to eq(meant)
-      end
-    end
-  end
-
   describe "a document that contradicts itself" do
     {
       "two roles of one name" => [base.merge("roles" => [base["roles"].first] * 2), "described twice"],

@@ -87,14 +87,6 @@ module Orvant
         end
       end
 
-      # @param value [String] as somebody has written it
-      # @return [String] the one under which all its spellings stand: the permitted value that it is, or else
-      #   what it reads in the letter case of the rule, with the separator for blanks
-      def meant(value)
-        tidy = free_text? ? value : value.strip.gsub(/\s+/, separator)
-        vocabulary.known(value) || vocabulary.known(tidy) || fold(tidy)
-      end
-
       # @param value [String]
       # @return [Boolean] whether the value is in order as far as vocabulary and segments go
       def acceptable?(value)

@@ -82,12 +82,10 @@ export function TableView() {
     ...own.map((value) => ({ value: `own.${value}`, label: value })),
   ];
   const asked = only(list, ['from', 'to', ...NARROWINGS]);
-  const open = (...filters: Filter[]) => {
-    const rows = together(asked, ...filters);
-    if (rows) {
-      set({ rows: new URLSearchParams(rows).toString() });
-    }
-  };
+  const behind = (row: Row, value?: string) =>
+    value === table.data.rest
+      ? undefined
+      : together(asked, whatHolds(down, row.value), value === undefined ? {} : whatHolds(across, value));
   return (
     <Split
       evidence={
@@ -110,7 +108,8 @@ export function TableView() {
         <Turned
           table={table.data}
           heading={dimensions.find(({ value }) => value === down)?.label ?? down}
-          open={(row, value) => open(whatHolds(down, row.value), value === undefined ? {} : whatHolds(across, value))}
+          behind={behind}
+          open={(rows) => set({ rows: new URLSearchParams(rows).toString() })}
         />
       )}
     </Split>
@@ -195,15 +194,18 @@ function Sum({ table }: { table: Schema['TrafficTable'] }) {
 }
 
 /** The rows, with their measures or the columns of a second dimension.
- * heading: of what stands down · open: shows the rows behind a row, or behind its cell under a value across. */
+ * heading: of what stands down · behind: the filter that leaves the rows of a row, or of its cell under a value across;
+ * undefined where none can · open: shows them. */
 function Turned({
   table,
   heading,
+  behind,
   open,
 }: {
   table: Schema['TrafficTable'];
   heading: string;
-  open: (row: Row, value?: string) => void;
+  behind: (row: Row, value?: string) => Filter | undefined;
+  open: (rows: Filter) => void;
 }) {
   const { currency } = useWorkspace();
   const { list, set } = useListState();
@@ -241,12 +243,17 @@ function Turned({
               </Cell>
             ))}
             {table.columns.map((value) => (
-              <Across key={value} row={row} value={value} open={open} />
+              <Across key={value} sessions={row.cells[value]?.sessions} rows={behind(row, value)} open={open} />
             ))}
           </>
         )}
         index={-1}
-        choose={(index) => rows[index] && open(rows[index])}
+        choose={(index) => {
+          const filter = rows[index] && behind(rows[index]);
+          if (filter) {
+            open(filter);
+          }
+        }}
         sort={sort}
         direction={up ? 'up' : 'down'}
         onSort={(column) => set({ sort: column, direction: sort === column && !up ? 'up' : 'down' })}
@@ -255,21 +262,25 @@ function Turned({
   );
 }
 
-/** What has no column of its own. */
-const REST = 'all others';
-
-/** The sessions of a row under one value across; they open the rows that they count. */
-function Across({ row, value, open }: { row: Row; value: string; open: (row: Row, value?: string) => void }) {
-  const sessions = row.cells[value]?.sessions;
+/** The sessions of a row under one value across; they open the rows that they count, where a filter can say which. */
+function Across({
+  sessions,
+  rows,
+  open,
+}: {
+  sessions: number | undefined;
+  rows: Filter | undefined;
+  open: (rows: Filter) => void;
+}) {
   const text = sessions ? count(sessions) : '–';
   return (
     <Cell className={classes.number}>
-      {sessions && value !== REST ? (
+      {sessions && rows ? (
         <UnstyledButton
           className={classes.opens}
           onClick={(event) => {
             event.stopPropagation();
-            open(row, value);
+            open(rows);
           }}
         >
           {text}

@@ -38,6 +38,15 @@ module Orvant
             strip_trailing(text).gsub(SPACE, role.separator)
           end
 
+          # @param value [String] decoded
+          # @param role [Convention::Role]
+          # @return [String] the one under which all its spellings stand: the permitted value that it is, or
+          #   else what it reads in the letter case of the rule
+          def meant(value, role)
+            tidy = of(value, role)
+            role.vocabulary.known(value) || role.vocabulary.known(tidy) || role.fold(tidy)
+          end
+
           private
 
           def strip_trailing(text)
