@@ -44,6 +44,9 @@ class LinkTrail < ActiveRecord::Base
     ].join("\n"))[0, Orvant::Cut::DIGEST]
   end
 
+  # @return [Orvant::Trail] how it ended and who looked; of the way nothing
+  def ending = Orvant::Trail.new(outcome: outcome, look: Orvant::Trail::Look.new(by: look))
+
   # @return [Orvant::Trail]
   def trail = Orvant::Trail.from_h(as_document)
 

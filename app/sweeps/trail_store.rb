@@ -64,13 +64,15 @@ class TrailStore
       .update_all(["done = done + ?, findings_count = findings_count + ?", done, findings.count])
   end
 
-  # What is stored, as far as it tells whether checks have looked.
+  # What is stored, as far as it tells whether checks have looked: without the way, of which there is much.
   def confirmed(ids)
-    rows = @sweep.link_trails.where(link_id: ids).includes(:link).order(:id).group_by(&:link)
-    rows.map do |link, same|
+    rows = @sweep.link_trails.where(link_id: ids).order(:id)
+      .select(:id, :link_id, :outcome, :look, :judged_address).group_by(&:link_id)
+    Link.where(id: rows.keys).map do |link|
+      same = rows.fetch(link.id)
       LinkJudge::Result.new(
         link: link,
-        trails: same.map(&:trail),
+        trails: same.map(&:ending),
         address: same.first.judged_address,
         findings: []
       )
