@@ -13,6 +13,9 @@ require_relative "request_contract"
 class Resource < Sinatra::Base
   include Paging
 
+  # A body of so many bytes takes memory that is worth giving back.
+  LARGE = 100 * 1024
+
   set :environment, ENV.fetch("RACK_ENV", "production").to_sym
   set :show_exceptions, false
   set :raise_errors, false
@@ -64,8 +67,9 @@ class Resource < Sinatra::Base
   end
 
   # Other requests of this process have their turn more often meanwhile: with this priority Ruby takes turns
-  # by the eighth of its usual time.
+  # by the eighth of its usual time. What was needed for a large file is given back once it is answered.
   def after_others
+    env["rack.after_reply"]&.push(FreeMemory.method(:give_back)) if request.content_length.to_i > LARGE
     Thread.current.priority = -3
     yield
   ensure

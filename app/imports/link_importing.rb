@@ -46,44 +46,57 @@ class LinkImporting < Importing
      "click" => sighting.click}
   end
 
-  # sightings: by identity · forms: normal forms of their addresses · links: an Insertion of these
-  Prepared = Struct.new(:sightings, :forms, :links, keyword_init: true)
+  # Of one batch. identities: of its sightings · found: the sightings themselves · forms: the normal form of
+  # the address of each · links, sightings: an Insertion of each
+  Prepared = Struct.new(:identities, :found, :forms, :links, :sightings, keyword_init: true)
 
   def prepared(batch)
     batch.each { |sighting| remember_loss(sighting) }
-    sightings = batch.each_with_object({}) { |sighting, known| known[identity(sighting)] ||= sighting }
-    rows = link_rows(sightings.values)
+    found = batch.each_with_object({}) { |sighting, known| known[identity(sighting)] ||= sighting }
+    now = Time.now.utc
     Prepared.new(
-      sightings: sightings,
-      forms: rows.map { |row| row[:normal_form] },
-      links: Insertion.new(Link, rows, known_by: %i[workspace_id normal_form])
+      identities: found.keys,
+      found: found.values,
+      forms: found.values.map { |sighting| sighting.address.normal_form },
+      links: Insertion.new(Link, link_rows(found.values, now), known_by: %i[workspace_id normal_form]),
+      sightings: Insertion.new(
+        Sighting,
+        found.map { |id, sighting| sighting_row(id, sighting, now) },
+        known_by: %i[workspace_id identity],
+        anew: UPDATED,
+        later: :link_id
+      )
     )
   end
 
   def keep(prepared)
-    fresh = prepared.sightings
-    added = fresh.size - known(fresh.keys).size
+    added = prepared.identities.size - known(prepared.identities).size
     prepared.links.call
-    links = @workspace.links.where(normal_form: prepared.forms).pluck(:normal_form, :id).to_h
-    rows = fresh.map { |id, sighting| sighting_row(id, sighting, links.fetch(sighting.address.normal_form)) }
-    Insertion.new(Sighting, rows, known_by: %i[workspace_id identity], anew: UPDATED).call
-    replace(fresh.values.select(&:replaces), links)
+    links = @workspace.links.where(normal_form: prepared.forms.uniq).pluck(:normal_form, :id).to_h
+    prepared.sightings.call(links.fetch_values(*prepared.forms))
+    replace(prepared.found.select(&:replaces), links)
     refresh(links.values)
     added
   end
 
-  def link_rows(sightings)
-    now = Time.now.utc
+  # What a new link repeats of its sightings is, for most, what its only one says.
+  def link_rows(sightings, now)
     sightings.uniq { |sighting| sighting.address.normal_form }.map do |sighting|
-      {workspace_id: @workspace.id, address: sighting.address.raw, normal_form: sighting.address.normal_form,
-       host: sighting.address.host, created_at: now, updated_at: now}
+      {workspace_id: @workspace.id,
+       address: sighting.address.raw,
+       normal_form: sighting.address.normal_form,
+       host: sighting.address.host,
+       kind: sighting.kind,
+       place: sighting.place,
+       owner: sighting.owner.to_s,
+       spend: sighting.spend.to_i,
+       created_at: now,
+       updated_at: now}
     end
   end
 
-  def sighting_row(identity, sighting, link_id)
-    now = Time.now.utc
+  def sighting_row(identity, sighting, now)
     {workspace_id: @workspace.id,
-     link_id: link_id,
      import_id: @import.id,
      last_import_id: @import.id,
      identity: identity,
@@ -103,7 +116,9 @@ class LinkImporting < Importing
      page: sighting.page&.raw,
      target: sighting.target&.raw,
      facts: sighting.facts,
-     ended_by_id: nil, created_at: now, updated_at: now}
+     ended_by_id: nil,
+     created_at: now,
+     updated_at: now}
   end
 
   # A corrected link takes the place of the one it stands in for: that one is no longer out, and no longer
@@ -130,10 +145,13 @@ class LinkImporting < Importing
       .index_by { |link| convention.personal_data.mask(link.address) }
   end
 
-  # A link found anew is out again, whatever was said of it before.
+  # A link found anew is out again, whatever was said of it before. Within its workspace SQLite would look
+  # through all links.
   def refresh(ids)
-    @workspace.links.where(id: ids).update_all(retired_at: nil, replaced_by_id: nil)
-    Link.refresh_provenance(ids)
+    found = Link.where(id: ids)
+    found.where.not(retired_at: nil).or(found.where.not(replaced_by_id: nil))
+      .update_all(retired_at: nil, replaced_by_id: nil)
+    Link.repeat_sightings(ids)
   end
 
   def afterwards

@@ -27,21 +27,34 @@ class Link < ActiveRecord::Base
   # @return [String] the heaviest weight of its current findings, "" where there is none
   def weight_name = WEIGHTS.key(weight)
 
-  # Repeats on many links what their live sightings say: the first one's kind, place and owner, the spend of
-  # all, and whether all are paused. A link that is found nowhere any more is retired.
+  # Repeats on many links what their live sightings say, and retires those that are found nowhere any more.
   #
   # @param ids [Array<Integer>]
   def self.refresh_provenance(ids)
+    repeat_sightings(ids)
+    ids.each_slice(BATCH) do |some|
+      found = Sighting.where(link_id: some).where("COALESCE(ended_by_id, 0) = 0")
+      where(id: some, retired_at: nil).where.not(id: found.select(:link_id)).update_all(retired_at: Time.now.utc)
+    end
+  end
+
+  # Repeats on many links what their live sightings say: the first one's kind, place and owner, the spend of
+  # all, and whether all are paused. Links that say so already are not written: each has a dozen indexes.
+  # Asked for what has not ended as such, SQLite would look through all that has not.
+  #
+  # @param ids [Array<Integer>]
+  def self.repeat_sightings(ids)
     ids.each_slice(BATCH) do |some|
       connection.execute(sanitize_sql([<<~SQL, some]))
-        UPDATE links SET kind = first.kind, place = first.place, owner = COALESCE(NULLIF(links.assigned_owner, ''), first.owner), spend = sums.spend,
-          status = CASE WHEN sums.live = 0 THEN 'paused' ELSE '' END
-        FROM (SELECT link_id, MIN(id) AS id, COALESCE(SUM(spend), 0) AS spend, SUM(CASE WHEN status = 'paused' THEN 0 ELSE 1 END) AS live
-              FROM sightings WHERE link_id IN (?) AND ended_by_id IS NULL GROUP BY link_id) AS sums
-        JOIN sightings AS first ON first.id = sums.id WHERE links.id = sums.link_id
+        UPDATE links SET kind = found.kind, place = found.place, owner = COALESCE(NULLIF(assigned_owner, ''), found.owner), spend = found.spend, status = found.status
+        FROM (SELECT sums.link_id, first.kind, first.place, first.owner, sums.spend, CASE WHEN sums.live = 0 THEN 'paused' ELSE '' END AS status
+              FROM (SELECT link_id, MIN(id) AS id, COALESCE(SUM(spend), 0) AS spend, SUM(CASE WHEN status = 'paused' THEN 0 ELSE 1 END) AS live
+                    FROM sightings WHERE link_id IN (?) AND COALESCE(ended_by_id, 0) = 0 GROUP BY link_id) AS sums
+              JOIN sightings AS first ON first.id = sums.id) AS found
+        WHERE links.id = found.link_id
+          AND (links.kind, links.place, links.owner, links.spend, links.status)
+           <> (found.kind, found.place, COALESCE(NULLIF(links.assigned_owner, ''), found.owner), found.spend, found.status)
       SQL
-      where(id: some, retired_at: nil).where.not(id: Sighting.live.where(link_id: some).select(:link_id))
-        .update_all(retired_at: Time.now.utc)
     end
   end
 

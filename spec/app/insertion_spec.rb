@@ -43,6 +43,17 @@ RSpec.describe Insertion, :empty do
     expect(Sighting.order(:identity).pluck(:place, :owner)).to eq([%w[first Ben], %w[third Cy]])
   end
 
+  it "takes numbers of a column that are known only when it is run, each to its row" do
+    rows = %w[a b c].map { |name| row(name).except(:link_id) }
+    links = Array.new(3) { |number| Link.create!(workspace: workspace, address: "x", normal_form: "later-#{number}", host: "x").id }.rotate
+    insertion = described_class.new(Sighting, rows, known_by: %i[workspace_id identity], anew: %i[link_id], later: :link_id)
+    insertion.call(links)
+    expect(Sighting.order(:identity).pluck(:link_id)).to eq(links)
+    insertion.call(links.reverse)
+    expect(Sighting.order(:identity).pluck(:link_id)).to eq(links.reverse)
+    expect { insertion.call(["1); DROP TABLE links; --", 1, 1]) }.to raise_error(ArgumentError)
+  end
+
   it "does nothing of nothing, and says what the database refuses" do
     expect(described_class.new(Sighting, []).tap(&:call).count).to eq(0)
     described_class.new(Sighting, [row("a")]).call
