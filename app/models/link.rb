@@ -34,7 +34,8 @@ class Link < ActiveRecord::Base
     repeat_sightings(ids)
     ids.each_slice(BATCH) do |some|
       found = Sighting.where(link_id: some).where("COALESCE(ended_by_id, 0) = 0")
-      where(id: some, retired_at: nil).where.not(id: found.select(:link_id)).update_all(retired_at: Time.now.utc)
+      where(id: some, retired_at: nil).where.not(id: found.select(:link_id))
+        .update_all(retired_at: Time.now.utc)
     end
   end
 
