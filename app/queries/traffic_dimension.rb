@@ -29,42 +29,33 @@ class TrafficDimension
         .transform_values(&:keys)
     end
 
-    # @param workspace [Workspace]
-    # @param said [String, nil] what an own dimension is to hold, as `market=north`; a dash stands for nothing
-    #   at all, a name alone for anything
-    # @return [ActiveRecord::Relation<Combination>] those that hold it
-    def of_own(workspace, said)
-      return Combination.all if said.to_s.empty?
+    # @param said [String, nil] what own dimensions are to hold, one a line, as `market=north`; a dash stands
+    #   for nothing at all, a name alone for anything
+    # @return [ActiveRecord::Relation<Combination>] those that hold all of it
+    def of_own(said)
+      all_of(said) do |one|
+        name, equals, value = one.partition("=")
+        next Combination.where(holds("#{JSON.generate(name)}:")) if equals.empty?
+        next Combination.where.not(holds("#{JSON.generate(name)}:")) if value == TrafficFilters::NOTHING
 
-      name, equals, value = said.partition("=")
-      return Combination.where(holds("#{JSON.generate(name)}:")) if equals.empty?
-      return Combination.where.not(holds("#{JSON.generate(name)}:")) if value == TrafficFilters::NOTHING
-
-      pairs = [JSON.generate(name => value), ActiveSupport::JSON.encode(name => value)].uniq.map do |text|
-        text[1..-2]
+        Combination.where(written(name => value).map { |pair| holds(pair) }.join(" OR "))
       end
-      Combination.where(pairs.map { |pair| holds(pair) }.join(" OR "))
     end
 
     # @param workspace [Workspace]
-    # @param said [String, nil] what a segment is to hold, as `campaign.year=2026`, or which value is meant,
-    #   as `meant.campaign=walks-2026`; a dash stands for nothing
-    # @return [ActiveRecord::Relation<Combination>] those that hold it
+    # @param said [String, nil] what segments are to hold, one a line, as `campaign.year=2026`, or which value
+    #   is meant, as `meant.campaign=walks-2026`; a dash stands for nothing
+    # @return [ActiveRecord::Relation<Combination>] those that hold all of it
     # @raise [Orvant::Error] where there is no such segment
     def of_segment(workspace, said)
-      return Combination.all if said.to_s.empty?
-
-      name, _, wanted = said.partition("=")
-      unless (known = of_roles(workspace.convention)).include?(name)
-        raise Orvant::Error,
-          "There is no segment “#{name[0, Orvant::Cut::QUOTE]}”; there are: #{known.join(", ")}."
+      all_of(said) do |one|
+        name, _, wanted = one.partition("=")
+        segment = segment(workspace.convention, name)
+        wanted = "" if wanted == TrafficFilters::NOTHING
+        field = segment.column.delete_prefix("combinations.")
+        values = workspace.combinations.distinct.limit(MOST_OWN).pluck(field)
+        Combination.where(field => values.select { |value| segment.value(value) == wanted })
       end
-
-      one = new(name, workspace.convention)
-      field = one.column.delete_prefix("combinations.")
-      values = workspace.combinations.distinct.limit(MOST_OWN).pluck(field)
-      wanted = "" if wanted == TrafficFilters::NOTHING
-      Combination.where(field => values.select { |value| one.value(value) == wanted })
     end
 
     # @param convention [Orvant::Convention]
@@ -76,6 +67,22 @@ class TrafficDimension
     end
 
     private
+
+    def all_of(said) = said.to_s.lines(chomp: true).map { |one| yield(one) }.reduce(Combination.all, :and)
+
+    def segment(convention, name)
+      unless (known = of_roles(convention)).include?(name)
+        raise Orvant::Error,
+          "There is no segment “#{name[0, Orvant::Cut::QUOTE]}”; there are: #{known.join(", ")}."
+      end
+
+      new(name, convention)
+    end
+
+    # @return [Array<String>] how a pair stands in what is stored
+    def written(pair)
+      [JSON.generate(pair), ActiveSupport::JSON.encode(pair)].uniq.map { |text| text[1..-2] }
+    end
 
     # Letter case counts, in every database.
     def holds(text) = "REPLACE(#{OWN_TEXT}, #{Combination.connection.quote(text)}, '') <> #{OWN_TEXT}"

@@ -32,7 +32,7 @@ class TrafficFilters
   # @return [ActiveRecord::Relation<Combination>] those that are asked for, their channel apart
   # @raise [Orvant::Error] where a segment is asked for that there is not
   def combinations
-    Combination.where(fields).and(TrafficDimension.of_own(@workspace, @asked["own"]))
+    Combination.where(fields).and(TrafficDimension.of_own(@asked["own"]))
       .and(TrafficDimension.of_segment(@workspace, @asked["segment"]))
   end
 

@@ -14,6 +14,28 @@ module TrafficPeriod
     (from..to) if from || to
   end
 
+  # @param filters [Hash{String => String}] of which `compare` says what stands beside: `before`, as many days
+  #   before those of the period, or days that are named, 2026-08-24..2026-09-30
+  # @return [Range<Date>, nil] nil where nothing does, or nothing can come before
+  # @raise [Orvant::Error] where neither is said
+  def self.beside(filters)
+    asked = filters["compare"].to_s
+    return if asked.empty?
+    return of(%w[from to].zip(asked.split("..", 2)).to_h) if asked.include?("..")
+    unless asked == "before"
+      raise Orvant::Error, "Compare with “before”, or with days: 2026-08-24..2026-09-30."
+    end
+
+    period = of(filters)
+    days_before(period) if period&.begin && period.end
+  end
+
+  # @return [Range<Date>] as many days, right before
+  def self.days_before(period)
+    (period.begin - (period.end - period.begin).to_i - 1)..(period.begin - 1)
+  end
+  private_class_method :days_before
+
   # @return [Date, nil]
   def self.day(text)
     Date.iso8601(text) unless text.to_s.empty?

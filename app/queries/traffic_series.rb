@@ -8,7 +8,7 @@ class TrafficSeries
 
   # @param workspace [Workspace]
   # @param filters [Hash{String => String}] `by` day or week, `from`, `to`, `channel`, `fix`: one whose rows
-  #   are looked at
+  #   are looked at, `compare`: what stands beside
   def initialize(workspace, filters)
     @workspace = workspace
     @filters = filters.reject { |_, value| value.to_s.empty? }
@@ -16,19 +16,43 @@ class TrafficSeries
   end
 
   # @return [Hash{String => Object}] points in order of time, each with its measures and its sessions by
-  #   channel, and marks
+  #   channel; marks; and what stands beside, each of its points with the day of the picture `at` which it is
+  #   as far into its days
   def document
-    days = sums.group_by(&:first)
-    points = known.group_by { |day| beginning(day) }.sort.map { |from, same| point(from, same, days) }
     {
       "by" => by,
       "points" => points,
       "channels" => points.flat_map { |one| one["channels"].keys }.uniq,
-      "marks" => known.empty? ? [] : marks(known.min, known.max)
+      "marks" => known.empty? ? [] : marks(known.min, known.max),
+      "before" => (before if beside)
     }
   end
 
+  # @return [Array<Hash{String => Object}>] in order of time
+  def points
+    @points ||= begin
+      days = sums.group_by(&:first)
+      known.group_by { |day| beginning(day) }.sort.map { |from, same| point(from, same, days) }
+    end
+  end
+
+  # @return [Date, nil] where the first day or week begins; nil without days
+  def start = (@period&.begin || known.min)&.then { |day| beginning(day) }
+
   private
+
+  def beside = @beside ||= TrafficPeriod.beside(@filters)
+
+  def before
+    other = TrafficSeries.new(@workspace, @filters.except("compare").merge(days_of(beside)))
+    ahead = (start && other.start) ? start - other.start : 0
+    points = other.points.map do |one|
+      one.except("channels").merge("at" => (Date.iso8601(one["from"]) + ahead).iso8601)
+    end
+    {**days_of(beside), "points" => points}
+  end
+
+  def days_of(period) = {"from" => period.begin&.iso8601, "to" => period.end&.iso8601}
 
   def by = (@filters["by"] == "week") ? "week" : "day"
 

@@ -48,20 +48,7 @@ class TrafficTable
 
   private
 
-  # @return [Range<Date>, nil] the days that stand beside: those that are named, or as many as the period has,
-  #   before it
-  # @raise [Orvant::Error] where neither is said
-  def beside
-    asked = @filters["compare"] or return
-    return TrafficPeriod.of(%w[from to].zip(asked.split("..", 2)).to_h) if asked.include?("..")
-    unless asked == "before"
-      raise Orvant::Error, "Compare with “before”, or with days: 2026-08-24..2026-09-30."
-    end
-
-    days_before(@period) if @period&.begin && @period.end
-  end
-
-  def days_before(period) = (period.begin - (period.end - period.begin).to_i - 1)..(period.begin - 1)
+  def beside = @beside ||= TrafficPeriod.beside(@filters)
 
   # @return [Hash{String => Hash{String, nil => Array<Integer>}}] measures, by what stands down and across
   #   (nil without)

@@ -204,6 +204,21 @@ RSpec.describe TrafficTable, :empty do
     expect(series["marks"]).to include({"date" => "2026-10-14", "kind" => "sending", "text" => "Sent: Crew letter"})
   end
 
+  it "puts other days beside a series, each at the day of the picture that is as far into its days" do
+    sums = ->(from, to) { sqlite("SELECT date, SUM(sessions) FROM r WHERE date BETWEEN '#{from}' AND '#{to}' GROUP BY 1").map { |day, sum| [day, sum.to_i] } }
+    days = Array.new(3) { |number| (Date.new(2026, 11, 9) - 7 * number).iso8601 }
+    {"before" => [days[1], "2026-11-08", 7], "#{days[2]}..2026-11-05" => [days[2], "2026-11-05", 14], "..2026-10-20" => [nil, "2026-10-20", 39]}.each do |asked, (from, to, ahead)|
+      beside = call(:get, "/traffic/series?by=day&from=#{days[0]}&to=2026-11-15&compare=#{asked}")["before"]
+      expect(beside.values_at("from", "to")).to eq([from, to])
+      expect(beside["points"].map { |one| one.values_at("from", "sessions") }).to eq(sums[from || "2026-01-01", to]), asked
+      expect(beside["points"].map { |one| Date.iso8601(one["at"]) - Date.iso8601(one["from"]) }.uniq).to eq([ahead])
+    end
+    weeks = call(:get, "/traffic/series?by=week&from=2026-11-04&to=2026-11-17&compare=2026-10-14..2026-10-27")
+    expect(weeks["before"]["points"].map { |one| one["at"] }).to eq(weeks["points"].map { |one| one["from"] })
+    expect(call(:get, "/traffic/series?compare=before")["before"]).to be_nil
+    expect(call(:get, "/traffic/series?compare=week", expect_status: 422)["detail"]).to include("Compare with “before”")
+  end
+
   it "takes a referrer for something by one deed, which is explained at once" do
     listed = -> { call(:get, "/traffic/referrers")["referrers"].find { |one| one["host"] == "mail.harbourpost.example" } }
     expect(listed.call).to include("taken_for" => "unknown", "channels" => ["Referral"])

@@ -235,6 +235,12 @@ RSpec.describe "The screens", :screens, :swept do
   it "show what happened meanwhile, who sent visits, what is claimed, and one order with the visits before it" do
     open_screen("traffic/series")
     expect(page).to have_css("svg.recharts-surface").and have_text("Sent: Island letter, November").and have_css("td", text: "4,010")
+    open_screen("traffic/series?from=2026-11-16&to=2026-11-22&by=day&compare=before")
+    expect(page).to have_text("4,010 sessions in these days").and have_text("3,579 sessions in the days beside, from 9 Nov 2026 to 15 Nov 2026").and have_text("12 % more than there")
+    open_screen("traffic/series?from=2026-11-31")
+    expect(page).to have_text("“2026-11-31” is no day")
+    click_button("Show all traffic")
+    expect(page).to have_css("td", text: "4,010")
     click_link("Referrers")
     select("partner", from: "What www.walkers.example is taken for")
     expect(page).to have_select("What www.walkers.example is taken for", selected: "partner")

@@ -34,5 +34,11 @@ it('puts filters together, days by those that they share, and says of none that 
   });
   expect(together({ from: '2026-11-18' }, daysOf('2026-11'))).toEqual({ from: '2026-11-18', to: '2026-11-30' });
   expect(together({ source: 'x' }, { source: 'x' })).toEqual({ source: 'x' });
-  expect(together({ own: 'a=1' }, { own: 'b=2' })).toBeUndefined();
+  expect(together({ own: 'a=1' }, { own: 'b=2' })).toEqual({ own: 'a=1\nb=2' });
+  expect(together({ own: 'a=1\nb=2' }, { own: 'b=2' }, { own: 'c=a=3' })).toEqual({ own: 'a=1\nb=2\nc=a=3' });
+  expect(together({ own: 'a=1\nb=2' }, { own: 'b=3' })).toBeUndefined();
+  expect(together({ segment: 'campaign.year=2026' }, { segment: 'campaign.market=n' })).toEqual({
+    segment: 'campaign.year=2026\ncampaign.market=n',
+  });
+  expect(together({ source: 'x' }, { source: 'y' })).toBeUndefined();
 });

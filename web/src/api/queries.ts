@@ -336,7 +336,12 @@ export const queries = {
 
   series: (
     workspace: string,
-    query: Days & { by: 'day' | 'week'; channel?: string | undefined; fix?: string | undefined },
+    query: Days & {
+      by: 'day' | 'week';
+      channel?: string | undefined;
+      compare?: string | undefined;
+      fix?: string | undefined;
+    },
   ) =>
     queryOptions({
       queryKey: [workspace, 'series', query],

@@ -4,6 +4,10 @@ import { DayRange } from './DayRange';
 
 const WAYS = { none: 'beside no other days', before: 'beside the days before', chosen: 'beside chosen days' };
 
+/** What is asked for: before days without an end or a beginning there is nothing. */
+export const compared = ({ compare, from, to }: Record<string, string>) =>
+  compare === 'before' && !(from && to) ? undefined : compare;
+
 /** Which days stand beside those of the period: as many before it, or any that are chosen. */
 export function Beside() {
   const { list, set } = useListState();
@@ -24,7 +28,6 @@ export function Beside() {
         data={Object.entries(WAYS).map(([value, label]) => ({
           value,
           label,
-          // What comes before days without an end or a beginning?
           disabled: value === 'before' && !(from && to),
         }))}
       />

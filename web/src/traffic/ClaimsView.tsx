@@ -3,7 +3,6 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
-import { Failure } from '../parts/Failure';
 import { Figures } from '../parts/Figures';
 import { count, counted, money, onDay } from '../parts/format';
 import { Loading } from '../parts/Loading';
@@ -14,6 +13,7 @@ import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import { Period } from './Period';
 import classes from './Traffic.module.css';
+import { Unshown } from './Unshown';
 
 const HEADS = [
   'Campaign, as the network calls it',
@@ -34,7 +34,7 @@ export function ClaimsView() {
   const { list, set } = useListState();
   const claims = useQuery(queries.claims(name, { from: list.from, to: list.to }));
   if (claims.isError) {
-    return <Failure error={claims.error} />;
+    return <Unshown error={claims.error} />;
   }
   if (!claims.data) {
     return <Loading />;

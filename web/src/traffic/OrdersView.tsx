@@ -17,6 +17,7 @@ import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import { Period } from './Period';
 import classes from './Traffic.module.css';
+import { Unshown } from './Unshown';
 
 /** Orders with the visits before them, and where credit moves between the first, the last, and the last that was not direct. */
 export function OrdersView() {
@@ -24,7 +25,7 @@ export function OrdersView() {
   const { list, set } = useListState();
   const orders = useQuery(queries.orders(name, { from: list.from, to: list.to, q: list.q }));
   if (orders.isError) {
-    return <Failure error={orders.error} />;
+    return <Unshown error={orders.error} />;
   }
   if (!orders.data) {
     return <Loading />;

@@ -56,7 +56,16 @@ export function RowsEvidence({ list, onClose, onNarrow, prefix = '' }: RowsEvide
   const chosen = Math.max(index, 0);
 
   if (rows.isError) {
-    return <Failure error={rows.error} />;
+    return (
+      <div className={classes.evidence}>
+        <Group justify="flex-end">
+          <Button variant="subtle" onClick={onClose}>
+            Close
+          </Button>
+        </Group>
+        <Failure error={rows.error} />
+      </div>
+    );
   }
   const row = all[chosen];
   const first = rows.data?.pages[0];

@@ -5,16 +5,18 @@ import { useQuery } from '@tanstack/react-query';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
-import { Failure } from '../parts/Failure';
 import { Figures } from '../parts/Figures';
-import { count, money, onDay } from '../parts/format';
+import { count, counted, money, onDay } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Toolbar } from '../parts/Toolbar';
 import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
+import { Beside, compared } from './Beside';
 import { Period } from './Period';
+import { changed, type Figured, pictured } from './pictured';
 import classes from './Traffic.module.css';
+import { Unshown } from './Unshown';
 
 const MARKS: Record<string, string> = {
   sweep: 'swept',
@@ -23,6 +25,8 @@ const MARKS: Record<string, string> = {
   sending: 'sent',
 };
 
+const BESIDE = 'the days beside';
+
 /** A measure by day or week, with what happened meanwhile: the picture that shows whether a fix worked. */
 export function SeriesView() {
   const { name, currency } = useWorkspace();
@@ -30,57 +34,70 @@ export function SeriesView() {
   const by = list.by === 'day' ? 'day' : 'week';
   const measure = list.measure ?? 'sessions';
   const series = useQuery(
-    queries.series(name, { by, from: list.from, to: list.to, channel: list.channel, fix: list.fix }),
+    queries.series(name, {
+      by,
+      from: list.from,
+      to: list.to,
+      channel: list.channel,
+      fix: list.fix,
+      compare: compared(list),
+    }),
   );
   if (series.isError) {
-    return <Failure error={series.error} />;
+    return <Unshown error={series.error} />;
   }
   if (!series.data) {
     return <Loading />;
   }
-  const { points, channels, marks } = series.data;
-  if (points.length === 0) {
-    return (
-      <EmptyState
-        title="No visits in these days."
-        hint="Choose other days, or import session rows with a date, source, medium, landing page and sessions."
-      />
-    );
-  }
-  const figure = (point: (typeof points)[number]) =>
+  const { points, channels, marks, before } = series.data;
+  const figure = (point: Figured) =>
     measure === 'revenue' ? point.revenue / 100 : measure === 'conversions' ? point.conversions : point.sessions;
-  const rows = points.map((point) => ({ from: point.from, all: figure(point), ...point.channels }));
-  const last = points.at(-1)?.from;
+  const inWords = (value: number) =>
+    measure === 'revenue' ? money(value * 100, currency) : counted(value, measure.replace(/s$/, ''));
+  const rows = pictured(points, before?.points ?? [], figure);
   const told = marks.filter((mark) => mark.kind !== 'sweep').slice(-12);
   const at = (date: string) => points.filter((point) => point.from <= date).at(-1)?.from ?? date;
   return (
     <div className={classes.view}>
       <Toolbar>
-        <Period from={list.from} to={list.to} last={last} set={set} />
+        <Period from={list.from} to={list.to} last={points.at(-1)?.from} set={set} />
+        <Beside />
         <Toolbar.Rest>
           <Choices channels={channels} by={by} measure={measure} />
         </Toolbar.Rest>
       </Toolbar>
-      <div className={classes.body}>
-        <LineChart
-          h={250}
-          data={rows}
-          dataKey="from"
-          series={[{ name: 'all', label: measure, color: 'var(--ink)' }]}
-          curveType="linear"
-          withDots
-          lineChartProps={{ margin: { right: 64 } }}
-          valueFormatter={(value) => (measure === 'revenue' ? money(value * 100, currency) : count(value))}
-          xAxisProps={{ tickFormatter: (day: string) => onDay(day).replace(/ \d{4}$/, '') }}
-          referenceLines={told.map((mark) => ({
-            x: at(mark.date),
-            color: 'var(--faint)',
-            label: MARKS[mark.kind] ?? mark.kind,
-          }))}
+      {rows.length === 0 ? (
+        <EmptyState
+          title="No visits in these days."
+          hint="Choose other days, or import session rows with a date, source, medium, landing page and sessions."
         />
-        {told.length > 0 && <Meanwhile marks={told} />}
-        <EachOf points={points} by={by} />
-      </div>
+      ) : (
+        <div className={classes.body}>
+          {before && <Keys points={points} before={before} figure={figure} inWords={inWords} />}
+          <LineChart
+            h={250}
+            data={rows}
+            dataKey="from"
+            series={[
+              { name: 'all', label: measure, color: 'var(--ink)' },
+              ...(before ? [{ name: 'beside', label: BESIDE, color: 'var(--faint)', strokeDasharray: '5 4' }] : []),
+            ]}
+            curveType="linear"
+            withDots
+            lineChartProps={{ margin: { right: 64 } }}
+            valueFormatter={(value) => inWords(value)}
+            xAxisProps={{ tickFormatter: (day: string) => onDay(day).replace(/ \d{4}$/, '') }}
+            referenceLines={told.map((mark) => ({
+              x: at(mark.date),
+              color: 'var(--faint)',
+              label: MARKS[mark.kind] ?? mark.kind,
+            }))}
+          />
+          {told.length > 0 && <Meanwhile marks={told} />}
+          <EachOf points={points} by={by} />
+          {before && <EachOf points={before.points} by={by} beside />}
+        </div>
+      )}
     </div>
   );
 }
@@ -120,6 +137,41 @@ function Choices({ channels, by, measure }: { channels: string[]; by: string; me
   );
 }
 
+interface KeysProps {
+  points: Series['points'];
+  before: NonNullable<Series['before']>;
+  figure: (point: Figured) => number;
+  inWords: (value: number) => string;
+}
+
+/** Which line is which, and what all of each comes to. */
+function Keys({ points, before, figure, inWords }: KeysProps) {
+  const { from, to } = before;
+  const sum = (all: Figured[]) => all.reduce((known, point) => known + figure(point), 0);
+  const days = [from && `from ${onDay(from)}`, to && `to ${onDay(to)}`].filter(Boolean).join(' ');
+  return (
+    <ul className={classes.keys}>
+      <li>
+        <Line color="var(--ink)" />
+        {inWords(sum(points))} in these days
+      </li>
+      <li>
+        <Line color="var(--faint)" dashes="5 4" />
+        {inWords(sum(before.points))} in {BESIDE}
+        {days && `, ${days}`}
+      </li>
+      <li>{changed(points, before.points, figure)}</li>
+    </ul>
+  );
+}
+
+/** How a line of the picture is drawn. */
+const Line = ({ color, dashes }: { color: string; dashes?: string }) => (
+  <svg width="28" height="8" aria-hidden="true">
+    <line x1="0" y1="4" x2="28" y2="4" stroke={color} strokeWidth="2" strokeDasharray={dashes} />
+  </svg>
+);
+
 function Meanwhile({ marks }: { marks: Series['marks'] }) {
   return (
     <Section title="Meanwhile" aside="the lines of the picture">
@@ -134,17 +186,36 @@ function Meanwhile({ marks }: { marks: Series['marks'] }) {
   );
 }
 
+interface EachOfProps {
+  points: (Figured & { from: string; at?: string })[];
+  by: 'day' | 'week';
+  /** Whether they are those that stand beside. */
+  beside?: boolean;
+}
+
 /** The picture's table. */
-function EachOf({ points, by }: { points: Series['points']; by: 'day' | 'week' }) {
+function EachOf({ points, by, beside = false }: EachOfProps) {
   const { currency } = useWorkspace();
+  const each = by === 'week' ? 'Week' : 'Day';
   return (
-    <Section title={by === 'week' ? 'Week by week' : 'Day by day'} aside="the figures of the picture">
+    <Section
+      title={beside ? `${each} by ${each.toLowerCase()}, ${BESIDE}` : `${each} by ${each.toLowerCase()}`}
+      aside="the figures of the picture"
+    >
       <Figures
-        heads={[by === 'week' ? 'Week from' : 'Day', 'Sessions', 'Conversions', 'Revenue', 'Cost']}
+        heads={[
+          by === 'week' ? 'Week from' : 'Day',
+          ...(beside ? ['Beside'] : []),
+          'Sessions',
+          'Conversions',
+          'Revenue',
+          'Cost',
+        ]}
         rows={points.map((point) => ({
           key: point.from,
           cells: [
             onDay(point.from),
+            ...(point.at ? [onDay(point.at)] : []),
             count(point.sessions),
             count(point.conversions),
             money(point.revenue, currency),

@@ -5,7 +5,6 @@ import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
-import { Failure } from '../parts/Failure';
 import { count, counted, percent } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Toolbar } from '../parts/Toolbar';
@@ -18,6 +17,7 @@ import { endsAt } from './endsAt';
 import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
 import classes from './Traffic.module.css';
+import { Unshown } from './Unshown';
 
 type Row = Schema['TrafficSteps']['rows'][number];
 const FILTERS = ['from', 'to', 'source', 'medium', 'campaign', 'channel'];
@@ -33,7 +33,7 @@ export function StepsView() {
   const steps = useQuery(queries.steps(name, query));
   const [opened, setOpened] = useState<Record<string, string>>();
   if (steps.isError) {
-    return <Failure error={steps.error} />;
+    return <Unshown error={steps.error} />;
   }
   if (!steps.data) {
     return <Loading />;

@@ -5,7 +5,6 @@ import { useMemo } from 'react';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
-import { Failure } from '../parts/Failure';
 import { count, counted, money, onDay, percent } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Toolbar } from '../parts/Toolbar';
@@ -13,12 +12,13 @@ import { Split } from '../shell/Split';
 import { useListState } from '../shell/useListState';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
-import { Beside } from './Beside';
+import { Beside, compared } from './Beside';
 import { DIMENSIONS, type Filter, NARROWINGS, only, TIMES, together, whatHolds } from './dimensions';
 import { Narrowings } from './Narrowings';
 import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
 import classes from './Traffic.module.css';
+import { Unshown } from './Unshown';
 
 type Row = Schema['TrafficTable']['rows'][number];
 type Figures = Schema['TrafficFigures'];
@@ -60,7 +60,7 @@ export function TableView() {
   const { list, set } = useListState();
   const down = list.down ?? 'campaign';
   const across = list.across ?? '';
-  const compare = across || (list.compare === 'before' && !(list.from && list.to)) ? undefined : list.compare;
+  const compare = across ? undefined : compared(list);
   const query = {
     down,
     across,
@@ -70,7 +70,7 @@ export function TableView() {
   const table = useQuery(queries.table(name, query));
   const opened = list.rows === undefined ? undefined : Object.fromEntries(new URLSearchParams(list.rows));
   if (table.isError) {
-    return <Failure error={table.error} />;
+    return <Unshown error={table.error} />;
   }
   if (!table.data) {
     return <Loading />;

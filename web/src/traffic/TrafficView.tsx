@@ -5,7 +5,6 @@ import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
-import { Failure } from '../parts/Failure';
 import { counted, ofAll, onDay } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
@@ -18,6 +17,7 @@ import { MixBars } from './MixBars';
 import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
 import classes from './TrafficView.module.css';
+import { Unshown } from './Unshown';
 
 /** Traffic is weighed: the channel mix as recorded, as it would be with chosen fixes, and the causes between the two. */
 export function TrafficView() {
@@ -32,7 +32,7 @@ export function TrafficView() {
   const filtered = Boolean(list.channel || list.cause || list.fix);
 
   if (traffic.isError) {
-    return <Failure error={traffic.error} />;
+    return <Unshown error={traffic.error} />;
   }
   if (stops.traffic.total === 0) {
     return (

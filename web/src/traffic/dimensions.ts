@@ -61,6 +61,19 @@ export function whatHolds(dimension: string, value: string): Filter {
   return dimension.includes('.') ? { segment: `${dimension}=${filled}` } : { [dimension]: filled };
 }
 
+/** Filters that may say several things, one a line. */
+const SEVERAL = ['own', 'segment'];
+
+/** Each thing that a filter says. */
+export const eachSaid = (name: string, value: string) => (SEVERAL.includes(name) ? value.split('\n') : [value]);
+
+/** Both of two things said under one name; undefined where they say otherwise of the same. */
+function both(name: string, one: string, other: string): string | undefined {
+  const lines = [...new Set([one, other].flatMap((value) => eachSaid(name, value)))];
+  const subjects = new Set(lines.map((line) => (SEVERAL.includes(name) ? line.split('=')[0] : name)));
+  return subjects.size === lines.length ? lines.join('\n') : undefined;
+}
+
 /** What holds all of several filters: of days those that they share; undefined where one filter cannot say it. */
 export function together(...filters: Filter[]): Filter | undefined {
   const all: Filter = {};
@@ -68,10 +81,12 @@ export function together(...filters: Filter[]): Filter | undefined {
     const known = all[name] ?? value;
     if (name === 'from' || name === 'to') {
       all[name] = (name === 'from') === known > value ? known : value;
-    } else if (known !== value) {
-      return undefined;
     } else {
-      all[name] = value;
+      const said = both(name, known, value);
+      if (said === undefined) {
+        return undefined;
+      }
+      all[name] = said;
     }
   }
   return all;
