@@ -85,7 +85,7 @@ export function SeriesView() {
             curveType="linear"
             withDots
             lineChartProps={{ margin: { right: 64 } }}
-            valueFormatter={(value) => inWords(value)}
+            valueFormatter={(value) => (measure === 'revenue' ? inWords(value) : count(value))}
             xAxisProps={{ tickFormatter: (day: string) => onDay(day).replace(/ \d{4}$/, '') }}
             referenceLines={told.map((mark) => ({
               x: at(mark.date),
