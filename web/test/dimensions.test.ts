@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { daysOf, together, whatHolds } from '../src/traffic/dimensions';
+import { daysOf, partsOf, together, whatHolds } from '../src/traffic/dimensions';
 
 // The days of ISO 8601's weeks, checked against GNU date.
 it.each([
@@ -41,4 +41,15 @@ it('puts filters together, days by those that they share, and says of none that 
     segment: 'campaign.year=2026\ncampaign.market=n',
   });
   expect(together({ source: 'x' }, { source: 'y' })).toBeUndefined();
+});
+
+it.each([
+  ['source', 'a=b', 'source', 'a=b'],
+  ['landing', '/walks', 'landing page', '/walks'],
+  ['own', 'market=north=1', 'market', 'north=1'],
+  ['own', 'market', 'own', 'market'],
+  ['segment', 'campaign.year=2026', 'campaign: year', '2026'],
+  ['segment', 'meant.medium=–', 'medium, spellings together', '–'],
+])('%s, asked for as %s, is told as %s: %s', (name, one, of, value) => {
+  expect(partsOf(name, one)).toEqual({ of, value });
 });

@@ -1,5 +1,5 @@
 import { Button, Group } from '@mantine/core';
-import { DIMENSIONS, eachSaid, type Filter } from './dimensions';
+import { eachSaid, type Filter, partsOf } from './dimensions';
 import classes from './Traffic.module.css';
 
 /** What a table is narrowed to, each to be taken away.
@@ -28,6 +28,7 @@ export function Narrowings({ asked, set }: { asked: Filter; set: (changes: Recor
   );
 }
 
-/** Own dimensions and segments say their name themselves. */
-const said = (name: string, value: string) =>
-  DIMENSIONS[name] ? `${DIMENSIONS[name]}: ${value}` : value.replace('.', ': ').replace('=', ': ');
+const said = (name: string, one: string) => {
+  const { of, value } = partsOf(name, one);
+  return `${of}: ${value}`;
+};

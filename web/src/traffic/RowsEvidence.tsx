@@ -11,6 +11,7 @@ import { useChosenRow } from '../shell/useChosenRow';
 import { nextSort } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
+import { eachSaid, partsOf } from './dimensions';
 import classes from './RowsEvidence.module.css';
 
 type SessionRow = Schema['SessionRow'];
@@ -43,7 +44,9 @@ export function RowsEvidence({ list, onClose, onNarrow, prefix = '' }: RowsEvide
   const said = JSON.stringify(FILTERS.flatMap((name) => (list[name] ? [[name, list[name]]] : [])));
   const filter: Record<string, string> = useMemo(() => Object.fromEntries(JSON.parse(said)), [said]);
   const { from, to, fix, ...values } = filter;
-  const held = Object.values(values).join(' · ');
+  const held = Object.entries(values)
+    .flatMap(([name, value]) => eachSaid(name, value).map((one) => partsOf(name, one).value))
+    .join(' · ');
   const rows = useInfiniteQuery(queries.rows(name, { ...filter, ...sort }));
   const all = useMemo(() => rows.data?.pages.flatMap((page) => page.rows) ?? [], [rows.data]);
   const { hasNextPage, fetchNextPage } = rows;

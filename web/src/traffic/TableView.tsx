@@ -13,7 +13,7 @@ import { useListState } from '../shell/useListState';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
 import { useWorkspace } from '../shell/Workbench';
 import { Beside, compared } from './Beside';
-import { DIMENSIONS, type Filter, NARROWINGS, only, TIMES, together, whatHolds } from './dimensions';
+import { DIMENSIONS, type Filter, inWords, NARROWINGS, only, TIMES, together, whatHolds } from './dimensions';
 import { Narrowings } from './Narrowings';
 import { Period } from './Period';
 import { RowsEvidence } from './RowsEvidence';
@@ -115,10 +115,6 @@ export function TableView() {
     </Split>
   );
 }
-
-/** A segment of a role, or the value under which all its spellings stand. */
-const inWords = (segment: string) =>
-  segment.startsWith('meant.') ? `${segment.slice(6)}, spellings together` : segment.replace('.', ': ');
 
 type Dimension = { value: string; label: string };
 type Query = { down: string; across: string };

@@ -67,6 +67,20 @@ const SEVERAL = ['own', 'segment'];
 /** Each thing that a filter says. */
 export const eachSaid = (name: string, value: string) => (SEVERAL.includes(name) ? value.split('\n') : [value]);
 
+/** A segment of a role, or the value under which all its spellings stand. */
+export const inWords = (segment: string) =>
+  segment.startsWith('meant.') ? `${segment.slice(6)}, spellings together` : segment.replace('.', ': ');
+
+/** Of one thing that a filter says: what of, and the value. */
+export function partsOf(name: string, one: string): { of: string; value: string } {
+  const end = one.indexOf('=');
+  if (!SEVERAL.includes(name) || end < 0) {
+    return { of: DIMENSIONS[name] ?? name, value: one };
+  }
+  const subject = one.slice(0, end);
+  return { of: name === 'segment' ? inWords(subject) : subject, value: one.slice(end + 1) };
+}
+
 /** Both of two things said under one name; undefined where they say otherwise of the same. */
 function both(name: string, one: string, other: string): string | undefined {
   const lines = [...new Set([one, other].flatMap((value) => eachSaid(name, value)))];
