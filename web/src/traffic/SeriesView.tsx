@@ -14,7 +14,7 @@ import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import { Beside, compared } from './Beside';
 import { Period } from './Period';
-import { changed, type Figured, pictured } from './pictured';
+import { changed, type Figured, pictured, sumOf } from './pictured';
 import classes from './Traffic.module.css';
 import { Unshown } from './Unshown';
 
@@ -147,17 +147,16 @@ interface KeysProps {
 /** Which line is which, and what all of each comes to. */
 function Keys({ points, before, figure, inWords }: KeysProps) {
   const { from, to } = before;
-  const sum = (all: Figured[]) => all.reduce((known, point) => known + figure(point), 0);
   const days = [from && `from ${onDay(from)}`, to && `to ${onDay(to)}`].filter(Boolean).join(' ');
   return (
     <ul className={classes.keys}>
       <li>
         <Line color="var(--ink)" />
-        {inWords(sum(points))} in these days
+        {inWords(sumOf(points, figure))} in these days
       </li>
       <li>
         <Line color="var(--faint)" dashes="5 4" />
-        {inWords(sum(before.points))} in {BESIDE}
+        {inWords(sumOf(before.points, figure))} in {BESIDE}
         {days && `, ${days}`}
       </li>
       <li>{changed(points, before.points, figure)}</li>

@@ -32,25 +32,23 @@ export function pictured(
   return [...places.values()].sort((one, other) => one.from.localeCompare(other.from));
 }
 
+/** All of a figure. */
+export const sumOf = (points: Figured[], figure: (point: Figured) => number) =>
+  points.reduce((sum, point) => sum + figure(point), 0);
+
 type Counted = Figured & { days: number };
+
+const daysIn = (points: Counted[]) => points.reduce((sum, point) => sum + point.days, 0);
 
 /** By how much more or less there is of a figure than in other days; by the day where these are more or fewer. */
 export function changed(now: Counted[], then: Counted[], figure: (point: Figured) => number): string {
-  const [ours, theirs] = [now, then].map((points) => ({
-    days: points.reduce((sum, point) => sum + point.days, 0),
-    sum: points.reduce((sum, point) => sum + figure(point), 0),
-  })) as [Sum, Sum];
-  if (ours.days === 0 || theirs.sum === 0) {
+  const [days, otherDays, before] = [daysIn(now), daysIn(then), sumOf(then, figure)];
+  if (days === 0 || before === 0) {
     return '';
   }
-  const by = (ours.sum * theirs.days) / (theirs.sum * ours.days) - 1;
-  const each = ours.days === theirs.days ? '' : ' a day';
+  const by = (sumOf(now, figure) * otherDays) / (before * days) - 1;
+  const each = days === otherDays ? '' : ' a day';
   return by === 0
     ? `as much${each} as there`
     : `${percent(Math.abs(by))} ${by > 0 ? 'more' : 'less'}${each} than there`;
-}
-
-interface Sum {
-  days: number;
-  sum: number;
 }
