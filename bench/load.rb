@@ -3,7 +3,7 @@
 require "json"
 require "net/http"
 require_relative "scratch"
-require_relative "../app/serving/processes"
+require_relative "../app/serving/serving"
 
 # The web server under people: fifty read, two write, a sweep and an import run beside them, or two sweeps.
 # What a request takes, what fails, and how much memory the server holds at the beginning, in the middle and
@@ -68,22 +68,10 @@ class LoadBench
     quiet = {chdir: Scratch::ROOT, out: File::NULL, err: File::NULL}
     @web = Process.spawn(
       {"RACK_ENV" => "production", **Processes::MEMORY},
-      "bundle",
-      "exec",
-      "puma",
-      "-q",
-      "-w",
-      "2",
-      "--preload",
-      "-b",
-      "tcp://127.0.0.1:#{@port}",
-      "-t",
-      "2:8",
-      "config.ru",
-      **quiet
+      "bundle", "exec", *Serving.web("127.0.0.1", @port), **quiet
     )
-    @workers = Array.new(@sweeps) do |number|
-      Process.spawn({"ORVANT_WORKER" => "worker-#{number}"}, "bundle", "exec", "ruby", "bin/worker", **quiet)
+    @workers = Serving.workers(@sweeps).values.map do |environment|
+      Process.spawn(environment, "bundle", "exec", "ruby", "bin/worker", **quiet)
     end
     sleep 0.1 until Scratch.listening?(@port)
     PATHS.each { |path| ask(Net::HTTP::Get, path) }
@@ -131,13 +119,21 @@ class LoadBench
     end
   end
 
+  # A person waits until a file is read, and brings the next.
   def import
     turn = 0
     while now < @until
       timed("import") do
-        ask(Net::HTTP::Post, "imports?kind=links&filename=load.csv", list("load-#{turn += 1}", 2_000))
+        ask(Net::HTTP::Post, "imports?kind=links&filename=load.csv", list("load-#{turn += 1}", 2_000)).tap { |answer| wait_for(JSON.parse(answer.body)) }
       end
       sleep LOOKS
+    end
+  end
+
+  def wait_for(import)
+    while Import::ACTIVE.include?(import["state"])
+      sleep 0.2
+      import = JSON.parse(ask(Net::HTTP::Get, "imports/#{import["id"]}").body)
     end
   end
 

@@ -5,12 +5,14 @@ class ImportsResource < Resource
   # Imports that are listed, the latest first, and pages of one crawl.
   MOST = 100
   MOST_PAGES = 1_000
-  # Larger files are read by the worker, with progress, so that no request waits for them.
   MAX_UPLOAD = Orvant::Inventory::Table::MAX_BYTES
-  AT_ONCE = 1024 * 1024
+  # Larger files are read by the worker, with progress: neither this request nor others wait for them.
+  AT_ONCE = 128 * 1024
+  # So much of a file is read for a first look at it.
+  LOOKED_AT = 1024 * 1024
 
   post "/api/workspaces/:workspace/imports/preview" do
-    beginning = Orvant::Inventory::Beginning.of(uploaded, AT_ONCE)
+    beginning = Orvant::Inventory::Beginning.of(uploaded, LOOKED_AT)
     one = beginning ? importing(beginning, source: "") : importing
     kept = ColumnMatching.latest(workspace, import_kind, one.header.to_a)
     preview = after_others { one.preview }
@@ -22,7 +24,7 @@ class ImportsResource < Resource
   end
 
   post "/api/workspaces/:workspace/imports/guess" do
-    beginning = Orvant::Inventory::Beginning.of(uploaded, AT_ONCE)
+    beginning = Orvant::Inventory::Beginning.of(uploaded, LOOKED_AT)
     json("kind" => Orvant::Inventory::Source.guess(beginning || uploaded, params["filename"].to_s))
   end
 

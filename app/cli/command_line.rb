@@ -37,7 +37,7 @@ class CommandLine < Thor
   option :port, type: :numeric, default: 4600, desc: "the next that is free is taken where it is in use"
   option :bind, default: "127.0.0.1", banner: "ADDRESS"
   option :var, banner: "FOLDER", desc: "where the database, pictures and logs are kept"
-  option :workers, type: :numeric, default: 1, desc: "how many sweeps and imports run at once"
+  option :workers, type: :numeric, default: 1, desc: "how many sweeps run at once"
   option :signposts, type: :numeric, default: 4680, banner: "PORT"
   # @raise [SystemExit] where it cannot run; the message says why
   def serve

@@ -17,7 +17,7 @@ class Explaining
       workspace.update_columns(changed_at: Time.now.utc)
       job = ExplainJob.new(workspace.id)
       unless Delayed::Job.exists?(handler: job.to_yaml, locked_at: nil, failed_at: nil)
-        Delayed::Job.enqueue(job)
+        Delayed::Job.enqueue(job, queue: Queues::INSIDE)
       end
     end
   end

@@ -19,7 +19,12 @@ class Import < ActiveRecord::Base
   def progress(rows) = update_columns(done: done + rows, updated_at: Time.now.utc)
 
   # Hands it to the worker.
-  def queue = Delayed::Job.enqueue(ImportJob.new(id))
+  def queue
+    Delayed::Job.enqueue(
+      ImportJob.new(id),
+      queue: Fetching::KINDS.include?(kind) ? Queues::OUTSIDE : Queues::INSIDE
+    )
+  end
 
   # Asks the worker to end.
   def stop = self.class.where(id: id, state: %w[waiting running]).update_all(state: "stopping")

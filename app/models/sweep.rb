@@ -40,7 +40,7 @@ class Sweep < ActiveRecord::Base
   end
 
   # Hands it to the worker.
-  def queue = Delayed::Job.enqueue(SweepJob.new(id))
+  def queue = Delayed::Job.enqueue(SweepJob.new(id), queue: Queues::OUTSIDE)
 
   # @return [ActiveRecord::Relation<Link>] what arrives while it runs is left to the next
   def chosen_links

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require_relative "processes"
+require_relative "../jobs/queues"
 
 # Runs Orvant: web server, workers and the redirect server of the signposts, in the foreground.
 class Serving
@@ -12,6 +13,26 @@ class Serving
   ANY = %w[0.0.0.0 ::].freeze
   # Processes of the web server: each core has one.
   WEB = 2
+
+  class << self
+    # @param host [String] as it stands in an address
+    # @param port [Integer]
+    # @return [Array<String>] the command of the web server
+    def web(host, port)
+      ["puma", "-q", "-w", WEB.to_s, "--preload", "-b", "tcp://#{host}:#{port}", "-t", "2:8", "config.ru"]
+    end
+
+    # One more than is asked for takes no sweep: files are read and changes explained beside them.
+    #
+    # @param count [Integer] how many sweeps run at once
+    # @return [Hash{String => Hash}] the environment of each worker, by its name
+    def workers(count)
+      sweeping = (1..count).to_h { |number| ["worker-#{number}", {}] }
+      {**sweeping, "worker-inside" => {"ORVANT_QUEUES" => Queues::INSIDE}}.to_h do |name, environment|
+        [name, {"ORVANT_WORKER" => name, **environment}]
+      end
+    end
+  end
 
   # @param options [Options]
   # @param processes [Processes] others may run beside
@@ -69,26 +90,11 @@ class Serving
     @port = Processes.free_port(@options.port, host: @options.bind)
     @processes.start(
       "web",
-      "puma",
-      "-q",
-      "-w",
-      WEB.to_s,
-      "--preload",
-      "-b",
-      "tcp://#{in_address(@options.bind)}:#{@port}",
-      "-t",
-      "2:8",
-      "config.ru",
+      *self.class.web(in_address(@options.bind), @port),
       environment: {"RACK_ENV" => "production"}
     )
-    (1..@options.workers).each do |number|
-      @processes.start(
-        "worker-#{number}",
-        "ruby",
-        "bin/worker",
-        environment: {"ORVANT_WORKER" => "worker-#{number}"},
-        again: true
-      )
+    self.class.workers(@options.workers).each do |name, environment|
+      @processes.start(name, "ruby", "bin/worker", environment: environment, again: true)
     end
     @processes.wait_for(@port, "/health", host: @options.bind)
     announce unless @processes.ending?

@@ -244,7 +244,7 @@ RSpec.describe TrafficTable, :empty do
   end
 
   it "says by a glance at a large file which days of its source would be replaced" do
-    stub_const("ImportsResource::AT_ONCE", 4_000)
+    stub_const("ImportsResource::LOOKED_AT", 4_000)
     large = "date,source,own text,sessions\n#{Array.new(900) { |number| "#{(Date.new(2026, 10, 20) + number / 30).iso8601},s#{number},\"a, b\",1\n" }.join}"
     notes = ->(source) { call(:post, "/imports/preview?kind=traffic&filename=t.csv&source=#{source}", body: large, expect_status: 200)["notes"] }
     there = @workspace.traffic_rows.where(date: "2026-10-20".."2026-11-18").count

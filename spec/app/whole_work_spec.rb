@@ -48,6 +48,38 @@ RSpec.describe "Work", :api, :demo do
     Import.where(filename: "x.csv").delete_all
   end
 
+  it "reads a large file and explains what it changes while a sweep and a fetch wait for others" do
+    sweep = Sweep.begin!(workspace)
+    Delayed::Job.where("handler LIKE '%ExplainJob%'").delete_all
+    fetched = call(:post, "/imports/fetch", body: JSON.generate("kind" => "pages", "addresses" => "http://a.test/"))
+    file = call(:post, "/imports?kind=links&filename=beside.csv", body: "address,kind,found\n#{Array.new(900) { |number| "http://www.skerryline.example/beside?q=#{number},ad,#{"A place with a long name " * 5}" }.join("\n")}")
+    inside = Serving.workers(1).values.filter_map { |environment| environment["ORVANT_QUEUES"] }
+    Delayed::Worker.new(quiet: true, queues: inside).work_off
+    expect([fetched, file].map { |one| Import.find(one["id"]).as_document.slice("state", "added") })
+      .to eq([{"state" => "waiting", "added" => 0}, {"state" => "done", "added" => 900}])
+    expect(queued).to contain_exactly(SweepJob.new(sweep.id).to_yaml, ImportJob.new(fetched["id"]).to_yaml)
+    expect(workspace.reload.explained_at).to be >= workspace.changed_at
+  ensure
+    Delayed::Worker.queues = []
+    Delayed::Job.delete_all
+    sweep.update!(state: "stopped")
+    Import.where(id: fetched["id"]).delete_all
+    ImportRemoval.new(Import.find(file["id"])).call
+  end
+
+  it "does what is due by the minute in one worker at a time" do
+    done = 0
+    allow(FollowedLog).to receive(:read_due) { done += 1 }
+    first = Chores.new
+    File.open(Settings.var("locks", "chores"), File::RDWR | File::CREAT) do |lock|
+      lock.flock(File::LOCK_EX)
+      Chores.new.call
+    end
+    expect(done).to eq(0)
+    3.times { first.call }
+    expect(done).to eq(1)
+  end
+
   it "counts no link that arrives while it runs" do
     sweep = Sweep.begin!(workspace)
     total = sweep.total
