@@ -92,24 +92,14 @@ class TrafficImporting < Importing
 
   def fields = Orvant::Traffic::SessionTable.fields
 
-  # Rows of one day that say the same and follow one another (a report by hour, or with columns that are not
-  # read) are added up. Days are told apart as objects: the reader gives the same one for the same day.
   def read_all
     @ids = {}.compare_by_identity
-    @days = {}.compare_by_identity
-    waiting = {}.compare_by_identity
-    count = 0
+    @told = {}.compare_by_identity
+    waiting = TrafficBatch.new(@read.measured)
     @read.each do |combination, day, measures, _line|
-      rows = waiting[combination] ||= []
-      if rows[-2].equal?(day)
-        rows[-1] = rows[-1].zip(measures).map(&:sum)
-      else
-        rows << day << measures
-        count += 1
-      end
-      next if count < BATCH
+      waiting.add(combination, day, measures)
+      next if waiting.size < BATCH
 
-      count = 0
       flush(waiting)
       break if @import.stopping?
     end
@@ -117,18 +107,23 @@ class TrafficImporting < Importing
   end
 
   def flush(waiting)
-    ActiveRecord::Base.transaction do
-      number(waiting.keys)
-      # Thousands of numbers stand in the statement as they are: to build it value by value takes longer than
-      # to run it.
-      Combination.touch_all_of(Combination.where("id IN (#{@ids.values_at(*waiting.keys).join(",")})"))
-      make_room(waiting)
-      insert(waiting)
-    end
+    ActiveRecord::Base.transaction { store(waiting) } if waiting.size.positive?
+    @kept = @kept.to_i + waiting.size
     waiting.clear
     @import.update_columns(done: @read.done, updated_at: Time.now.utc)
   end
 
+  def store(waiting)
+    number(waiting.combinations)
+    # Thousands of numbers stand in the statement as they are: to build it value by value takes longer than to
+    # run it.
+    Combination.touch_all_of(Combination.where("id IN (#{@ids.values_at(*waiting.combinations).join(",")})"))
+    rows = waiting.by_day(@ids)
+    make_room(waiting, rows.keys)
+    insert(rows)
+  end
+
+  # Combinations have their ids as these stand in a statement.
   def number(combinations)
     fresh = combinations.reject { |one| @ids.key?(one) }
     return if fresh.empty?
@@ -137,27 +132,24 @@ class TrafficImporting < Importing
     fresh = combinations if @ids.empty?
     add(fresh)
     known = @workspace.combinations.where(digest: fresh.map(&:digest)).pluck(:digest, :id).to_h
-    fresh.each { |one| @ids[one] = known.fetch(one.digest) }
+    fresh.each { |one| @ids[one] = known.fetch(one.digest).to_s.freeze }
   end
 
   # Tens of thousands stand in one file: they are written in few statements.
   def add(combinations)
-    connection = Combination.connection
     combinations.each_slice(NUMBERED) do |some|
-      rows = some.map do |one|
-        "(#{@workspace.id},#{Combination.columns_of(one).values.map { |value| connection.quote(value.is_a?(Hash) ? JSON.generate(value) : value) }.join(",")})"
-      end
-      connection.execute("INSERT INTO combinations (workspace_id, digest, own, #{Orvant::Traffic::DIMENSIONS.join(", ")}) VALUES #{rows.join(",")} ON CONFLICT (workspace_id, digest) DO NOTHING")
+      rows = some.map { |one| {workspace_id: @workspace.id, **Combination.columns_of(one)} }
+      Insertion.new(Combination, rows, known_by: %i[workspace_id digest]).call
     end
   end
 
   # Whole numbers and days as they were read: nothing that a file says stands in the statements. What rows
   # have in common stands in each once, since reading a statement takes longer than running it.
-  def insert(waiting)
-    rows_by_day(waiting).each do |day, rows|
+  def insert(rows)
+    rows.each do |day, said|
       TrafficRow.connection.execute(
         "INSERT INTO traffic_rows (#{[*COLUMNS.first(4), *MEASURES.values_at(*@read.measured)].join(", ")}) " \
-        "SELECT #{@workspace.id}, #{@import.id}, column1, CAST('#{day}' AS #{Database.day_type}), #{value_names} FROM (VALUES #{rows.chop}) AS said"
+        "SELECT #{@workspace.id}, #{@import.id}, column1, CAST('#{day.iso8601}' AS #{Database.day_type}), #{value_names} FROM (VALUES #{said}) AS said"
       )
     end
   end
@@ -165,57 +157,24 @@ class TrafficImporting < Importing
   # The names that both SQLite and PostgreSQL give to columns of VALUES.
   def value_names = Array.new(@read.measured.size) { |index| "column#{index + 2}" }.join(", ")
 
-  # @return [Hash{String => String}] by day, the rows as they stand in a statement
-  def rows_by_day(waiting)
-    rows = {}
-    figures = figures_of_rows
-    waiting.each do |one, said|
-      from = "(#{@ids.fetch(one)},"
-      said.each_slice(2) do |day, measures|
-        (rows[@days.fetch(day)] ||= +"") << from << figures[measures] << "),"
-      end
-      @kept = @kept.to_i + said.size / 2
-    end
-    rows
-  end
-
-  # Reading gives the same object for the same figures.
-  def figures_of_rows
-    Hash.new { |said, measures| said[measures] = measures.values_at(*@read.measured).join(",") }
-      .compare_by_identity
-  end
-
   # What a named source has brought of these days goes as a whole; of sources without a name only what is said
   # of the same visits.
-  def make_room(waiting)
-    days = days_of(waiting)
-    days.each { |day| @days[day] = day.iso8601 }
-    TrafficRow.changed(@workspace, days)
+  def make_room(waiting, days)
+    fresh = days.reject { |day| @told.key?(day) }
+    fresh.each { |day| @told[day] = true }
+    TrafficRow.changed(@workspace, fresh)
     return unless came_before?
 
     before = same_source
     before =
       if @source.empty?
-        before.where("(combination_id, date) IN (#{pairs(waiting)})")
+        before.where("(combination_id, date) IN (#{waiting.pairs(@ids)})")
       else
-        before.where(date: days)
+        before.where(date: fresh)
       end
     Combination.touch_all_of(Combination.where(id: before.select(:combination_id)))
     TrafficRow.connection.execute("INSERT INTO replaced_rows (#{COLUMNS.join(", ")}, replaced_by_id) #{before.select(*COLUMNS, @import.id.to_s).to_sql}")
     before.delete_all
-  end
-
-  # @return [Array<Date>] those that are new
-  def days_of(waiting)
-    found = {}.compare_by_identity
-    waiting.each_value { |said| said.each_slice(2) { |day, _| found[day] = true unless @days.key?(day) } }
-    found.keys
-  end
-
-  def pairs(waiting)
-    waiting.flat_map { |one, said|
-      said.each_slice(2).map { |day, _| "(#{@ids.fetch(one)},'#{@days.fetch(day)}')" }
-    }.join(",")
   end
 
   def came_before? = (@came_before.nil? ? @came_before = same_source.exists? : @came_before)

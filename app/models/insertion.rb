@@ -3,6 +3,11 @@
 # Rows that are to be added in one statement. Its values are written when this is made, which takes longer
 # than to run it: whoever holds the database meanwhile keeps all others waiting.
 class Insertion
+  # What databases take for more than itself within quotes.
+  ESCAPED = /['\\\0]/
+  # Types whose values are written as they are.
+  PLAIN = %i[string text].freeze
+
   # @return [Integer] how many rows it was made of
   attr_reader :count
 
@@ -50,11 +55,19 @@ class Insertion
 
     case value
     when "" then "''"
+    when String then text(value, type)
     when Integer then value.to_s
     # All rows of a batch are written at one moment.
     when Time then (@times ||= {})[value] ||= @connection.quote(type.serialize(value))
     else @connection.quote(type.serialize(value))
     end
+  end
+
+  # Where nothing is to be escaped, nothing is looked at sign by sign.
+  def text(value, type)
+    return "'#{value}'" if PLAIN.include?(type.type) && !value.match?(ESCAPED)
+
+    @connection.quote(type.serialize(value))
   end
 
   def known(by, anew)

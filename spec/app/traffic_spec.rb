@@ -243,6 +243,17 @@ RSpec.describe TrafficTable, :empty do
     expect([sessions.call, call(:get, "/traffic/table?down=source")["totals"]["sessions"]]).to eq([before + 7, @workspace.traffic_rows.sum(:sessions)])
   end
 
+  it "keeps a file whose rows fill its batches to the last, adds up what an hourly report repeats, and keeps nothing of one without rows" do
+    stub_const("TrafficImporting::BATCH", 2)
+    hourly = "date,sessions,source,conversions\n2027-01-04,1,full,1\n2027-01-04,2,full,0\n2027-01-05,4,full,0\n2027-01-04,8,other,0\n2027-01-04,16,full,0\n"
+    kept = import(hourly, source: "batches")
+    expect([kept.state, kept.added, @workspace.traffic_rows.where(import_id: kept.id).joins(:combination).order(:sessions).pluck("combinations.source", :date, :sessions, :conversions).map { |row| row.map(&:to_s) }])
+      .to eq(["done", 4, [%w[full 2027-01-04 3 1], %w[full 2027-01-05 4 0], %w[other 2027-01-04 8 0], %w[full 2027-01-04 16 0]]])
+    expect(import("date,sessions\n", source: "batches").as_document.slice("state", "added")).to eq("state" => "done", "added" => 0)
+    expect(@workspace.combinations.find_by(source: "full").sessions).to eq(23)
+    ImportRemoval.new(kept).call
+  end
+
   it "says by a glance at a large file which days of its source would be replaced" do
     stub_const("ImportsResource::LOOKED_AT", 4_000)
     large = "date,source,own text,sessions\n#{Array.new(900) { |number| "#{(Date.new(2026, 10, 20) + number / 30).iso8601},s#{number},\"a, b\",1\n" }.join}"
