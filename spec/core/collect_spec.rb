@@ -286,6 +286,19 @@ RSpec.describe Orvant::Inventory do
             )
     end
 
+    # what the part says of itself, and its bytes => the text of its link
+    {
+      ["text/html; charset=windows-1258", "Vi\xEAt \xF0"] => "Viêt đ", ["text/html; charset=iso-2022-jp", "\e$BF|5\"\e(B"] => "日帰", ["text/html", "<meta charset=koi8-r>\xC4\xC5\xCE\xD8"] => "день",
+      ["text/html; charset=us-ascii", "Grüße"] => "Grüße", ["text/html", "Gr\xFC\xDFe"] => "Grüße", ["text/html; charset=internal", "Grüße"] => "Grüße", ["text/html; charset=emacs-mule", "Gr\xFC\xDFe"] => "Grüße",
+      ["text/html; charset=\"UTF-8", "Grüße"] => "Grüße", ["text/html; charset=macintosh", "Gr\x9F\xA7e"] => "Grüße", ["text/html;charset=x-unknown", ""] => ""
+    }.each do |(type, bytes), text|
+      it "reads #{type} with #{bytes.inspect} as browsers do, and more kindly where nobody says" do
+        message = eml([]).b.sub("--b--", "--b\r\nContent-Type: #{type}\r\n\r\n".b + "<meta><a href='#{site}/a'>".b + bytes.b + "</a>\r\n--b--".b)
+        read = described_class.read(message.sub("Subject: News".b, "Subject: =?internal?Q?x?=".b))
+        expect(read.sightings.map { |one| [one.address.raw, one.text] }).to eq([["#{site}/a", text]])
+      end
+    end
+
     it "names a link that is tagged in one part only" do
       read =
         described_class.read(

@@ -111,6 +111,19 @@ RSpec.describe Orvant::Page::Markup do
     it("reads #{bytes[0, 40].inspect} of #{type.inspect} in #{name}") { expect(Orvant::Page::Charset.of(bytes.b, type).name).to eq(name) }
   end
 
+  # header => type and charset, as Chromium took them when it showed such pages
+  {
+    nil => ["", nil], "text/html" => ["text/html", nil], " TEXT/HTML ; Charset=Big5 " => ["text/html", "Big5"], "text/html, text/plain" => ["text/plain", nil], "text/plain, text/html" => ["text/html", nil],
+    "text/html," => ["text/html", nil], ",text/html" => ["text/html", nil], "text/html, */*" => ["text/html", nil], "text/html, bogus" => ["text/html", nil], "bogus" => ["", nil], "*/*" => ["", nil],
+    "text/html;a=\", text/plain\"" => ["text/html", nil], "text/html;a=\"b, text/plain" => ["text/html", nil], "text/html;charset=a, text/html" => ["text/html", "a"], "text/html;charset=a, TEXT/html;charset=b" => ["text/html", "b"],
+    "text/plain;charset=a, text/html" => ["text/html", nil], "text/html;charset=a, text/plain, text/html" => ["text/html", nil], "text/html;charset='a'" => ["text/html", "'a'"], "text/html;charset=\"a\\b\" c" => ["text/html", "ab"],
+    "text/html;charset=\"a" => ["text/html", "a"], "text/html;charset = a" => ["text/html", nil], "text/html;charset= a" => ["text/html", "a"], "text/html;charset=;charset=a" => ["text/html", "a"], "text/html;charset=a;charset=b" => ["text/html", "a"],
+    "text/html;xcharset=a" => ["text/html", nil], "text/html;x=\"charset=a\"" => ["text/html", nil], "text/html charset=a" => ["text/html", nil], "text/html;charset=a b" => ["text/html", "a b"], "text/html(x);charset=a" => ["text/html", "a"],
+    "text/html;charset" => ["text/html", nil], "text/html;=a" => ["text/html", nil], "text/html;;;charset=a" => ["text/html", "a"], ";text/html" => ["", nil], "text/html\u00a0" => ["text/html\u00a0", nil], "#{"text/html," * 20_000}text/plain" => ["text/plain", nil]
+  }.each do |header, (essence, charset)|
+    it("reads the type #{header.inspect[0, 60]}") { expect(Orvant::Page::ContentType.of(header).to_a).to eq([essence, charset]) }
+  end
+
   # language of the visitor => what a page is read in that says nothing (HTML Living Standard, 13.2.3.2)
   {"de" => "Windows-1252", "ru" => "Windows-1251", "ja" => "Windows-31J", "zh-TW" => "Big5-UAO", "zh-CN" => "GB18030", "zh" => "GB18030", "pl-PL" => "ISO-8859-2", "tr" => "Windows-1254", "haw" => "Windows-1252", nil => "Windows-1252"}.each do |language, name|
     it("reads an undeclared page for #{language.inspect} in #{name}") { expect(Orvant::Page::Charset.of("x".b, nil, language: language).name).to eq(name) }

@@ -39,8 +39,8 @@ RSpec.describe Orvant::Trail, "beside Chromium" do
   end
 
   # Where an auditor is told something else than what Chromium ends with (JUDGEMENTS): a page that empties
-  # itself leads nowhere.
-  told = {"/j/about" => "no web address", "/m/about" => "no web address"}
+  # itself, or an answer that sends to what is no page, leads nowhere.
+  told = %w[/j/about /m/about /q/data /q/js /q/blobx /q/viewsource].to_h { |path| [path, "no web address"] }
 
   # Where the judge shows no page at all, what it asked for last counts; what is no web address is refused
   # (JUDGEMENTS).

@@ -174,12 +174,18 @@ module Orvant
       end
 
       def shown(frame)
+        return if back?(frame["url"])
+
         @rewritten = nil
         @foreign = frame["url"] unless web?(frame["unreachableUrl"] || frame["url"])
         document = @documents.reverse.find { |one| one.id == frame["loaderId"] } or return
         @foreign = nil
         document.shown = true
       end
+
+      # Whoever goes back from the first page comes to where they came from, which is no part of the way; a
+      # page that empties itself says so before.
+      def back?(address) = address == Visit::NOWHERE && !@attempts.include?(address)
 
       # What was asked for and never shown, though a page was shown before, is no part of the way.
       def stay

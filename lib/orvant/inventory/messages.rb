@@ -66,7 +66,7 @@ module Orvant
         end
         return read_mail(bytes) if bytes.match?(HEADER)
         if bytes.match?(/<(?:!doctype|html|body|a|table|div|p)\b/ni)
-          return read_html(TextBytes.decode(bytes).first, filename, nil)
+          return read_html(page(bytes), filename, nil)
         end
 
         raise Error::UnusableTable, "“#{filename[0, Cut::QUOTE]}” is neither a message (.eml) nor an HTML page."
@@ -84,15 +84,16 @@ module Orvant
           mail.date&.strftime("%F")
         ].compact.join(" · ")[0, Cut::CELL]
         read_parts(mail, place, date_of(mail))
-      # The library trips over some headers; the rest of a ZIP file goes on.
-      rescue Mail::Field::FieldError, ArgumentError, NoMethodError, EncodingError => error
+      rescue Error
+        raise
+      rescue => error # The library trips over some headers; the rest of a ZIP file goes on.
         raise Error::UnusableTable, "The message cannot be read: #{error.message.scrub[0, Cut::FAILURE]}"
       end
 
       # @return [String] decoded; as it stands where it is part encoded, part raw
       def subject_of(mail)
         readable(mail.subject.to_s)
-      rescue EncodingError
+      rescue EncodingError, TypeError # Ruby knows names of encodings that mean none.
         readable(mail[:subject].unparsed_value.to_s)
       end
 
@@ -118,14 +119,36 @@ module Orvant
       def texts(mail, type)
         parts = mail.multipart? ? mail.all_parts : [mail]
         parts.select { |part| (part.mime_type || "text/plain") == type && !part.attachment? }
-          .map { |part| readable(decoded(part)) }
+          .map { |part| (type == "text/plain") ? words(part) : page(decoded(part), part.content_type) }
+      end
+
+      def words(part)
+        bytes = decoded(part)
+        Page::Charset.decode(bytes, said_of(part.content_type) || guessed(bytes))
+      end
+
+      # Read as a browser would; where nobody says in what it is written, more kindly than one.
+      def page(bytes, content_type = nil)
+        encoding = said_of(content_type) || Page::Charset.told(bytes) || guessed(bytes)
+        Page::Charset.decode(bytes, encoding)
+      end
+
+      # Programs say ASCII of whatever they were given.
+      def said_of(content_type)
+        label = Page::ContentType.of(content_type).charset
+        Page::Charset.named(label) unless label.to_s.casecmp?("us-ascii")
+      end
+
+      def guessed(bytes)
+        bytes.dup.force_encoding(Encoding::UTF_8).valid_encoding? ? Encoding::UTF_8 : Page::Charset::USUAL
       end
 
       # An encoding that nobody knows is none: programs show such a part as it stands.
+      # @return [String] bytes
       def decoded(part)
-        part.decoded
+        part.body.decoded.b
       rescue Mail::UnknownEncodingType
-        part.body.raw_source
+        part.body.raw_source.b
       end
 
       # @return [String] UTF-8; text of which nobody said what it is written in is taken for it

@@ -19,9 +19,8 @@ module Orvant
       # the connection cannot be used again.
       UNREAD = 1
 
-      # Headers of which browsers take the last, and those whose values they join (Fetch Standard, 2.2.2).
-      LAST = %w[content-type].freeze
-      JOINED = %w[refresh referrer-policy].freeze
+      # Headers whose values browsers join (Fetch Standard, 2.2.2); of the others they take the first.
+      JOINED = %w[content-type refresh referrer-policy].freeze
 
       # An answer. headers: Hash of lower case names to values · body: bytes, cut at the limit · whole:
       # whether it is all, and could be read · ms: milliseconds.
@@ -161,7 +160,7 @@ module Orvant
       def cookies(headers) = headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last)
 
       def one_of(name, earlier, value)
-        return value if earlier.nil? || LAST.include?(name)
+        return value if earlier.nil?
 
         JOINED.include?(name) ? "#{earlier}, #{value}" : earlier
       end

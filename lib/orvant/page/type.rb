@@ -32,13 +32,11 @@ module Orvant
 
         # @param content_type [String, nil]
         # @return [Boolean] whether it is no HTML, but may hold scripts and elements of any meaning
-        def xml?(content_type) = plain(content_type).match?(XML)
+        def xml?(content_type) = ContentType.of(content_type).essence.match?(XML)
 
         private
 
-        def essence(headers) = plain(headers["content-type"])
-
-        def plain(content_type) = content_type.to_s[/\A[^;,]*/].strip.downcase
+        def essence(headers) = ContentType.of(headers["content-type"]).essence
 
         def named(essence, headers, body)
           return :html if essence.match?(HTML)

@@ -7,6 +7,9 @@ module Orvant
     # One link being followed: it keeps the hops so far, the cookies, where it has been, and which of its
     # pages only a browser can judge.
     class Walk
+      # Whoever asks for a page says that they would take it by https (Upgrade Insecure Requests, 3.2): some
+      # servers only then send them there.
+      ASKING = {"upgrade-insecure-requests" => "1"}.freeze
       REDIRECTS = [301, 302, 303, 307, 308].freeze
       # What browsers do not open because a page orders it.
       NOT_OBEYED = /\A(?:javascript|data|blob|file|filesystem|view-source):/i
@@ -78,7 +81,8 @@ module Orvant
 
       # A link is not called unreachable for one connection that failed.
       def request
-        headers = @visitor.headers.merge({"cookie" => sent_cookies, "referer" => @referrer.to_s}.reject { |_, value| value.empty? })
+        own = {"cookie" => sent_cookies, "referer" => @referrer.to_s}.reject { |_, value| value.empty? }
+        headers = {**@visitor.headers, **ASKING, **own}
         begin
           @door.get(@address, headers)
         rescue Error::Interrupted
@@ -132,12 +136,18 @@ module Orvant
       # part of the way.
       # @return [Array(String, String, Address), nil] how, the target as written, and what it is relative to
       def moves_on(response, markup)
-        return if @type == :none
-
-        how, order, base = orders(response, markup).reverse.min_by { |_, one, _| one.seconds }
-        return unless order && order.seconds <= @door.limits.patience && elsewhere?(order.target, base)
+        how, order, base = soonest(response, markup)
+        return unless order && elsewhere?(order.target, base)
 
         app?(order.target) ? attempt(order.target) : [how, order.target, base]
+      end
+
+      # @return [Array(String, Refresh::Order, Address), nil] the order that is obeyed while the visitor waits
+      def soonest(response, markup)
+        return if @type == :none
+
+        orders(response, markup).reverse.min_by { |_, one, _| one.seconds }
+          &.then { |found| found if found[1].seconds <= @door.limits.patience }
       end
 
       # An app, a mail or a telephone number is tried, and the visitor stays where they are.
@@ -197,12 +207,25 @@ module Orvant
       end
 
       def land(response, markup)
-        @hops << hop(response)
+        place = place_within(response, markup)
+        @hops << hop(response, **(place ? {how: "history", params: Fates.between(@address, place)} : {}))
+        @address = place if place
         good = response.status.between?(200, 299)
         finish(good ? "landed" : "broken",
           status: response.status,
           reason: (broken_reason(response.status) unless good),
           body: response.body, headers: response.headers)
+      end
+
+      # @return [Address, nil] where a page only shows another part of itself
+      def place_within(response, markup)
+        _, order, base = soonest(response, markup)
+        return unless order&.target&.include?("#")
+
+        place = Address::Reference.resolve(order.target, base)
+        place if place.without_fragment == @address.without_fragment && place != @address
+      rescue Error::UnusableAddress
+        nil
       end
 
       def broken_reason(status)

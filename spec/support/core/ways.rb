@@ -24,7 +24,7 @@ module Ways
     def raw(head, body = "") = "#{head}\r\n\r\n#{body}"
 
     # @return [Hash{String => Object}] every path that is a case
-    def cases = FAMILIES.values.reduce(:merge)
+    def cases = [FAMILIES, FURTHER].flat_map(&:values).reduce(:merge)
 
     # @param request [String]
     # @return [Object] what RawServer takes
@@ -206,5 +206,6 @@ module Ways
     /h/latin-header /h/bom /h/cannot-hold /t/none /t/two-types /t/svg-script /t/attachment
     /j/bracket /j/eval /j/open-self /j/click /j/request-submit /j/onload /j/module /j/external-other /j/write-meta /j/remove-meta /j/replace-state /j/confirm
     /l/2300 /l/for-ever /l/clock /l/race-timer /f/top /f/post-other /f/sandbox /a/app-then-page /a/mail /a/no-content /k/count /k/strict /k/nameless /k/no-referer
+    /q/viewsource /r/frag /r/ct-html-plain /z/back-none /z/upgrade
   ].freeze
 end
