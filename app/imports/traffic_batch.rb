@@ -35,7 +35,7 @@ class TrafficBatch
   # @return [Array<Orvant::Traffic::Combination>] each once
   def combinations = @latest.keys
 
-  # @param ids [Hash{Orvant::Traffic::Combination => String}] the number of each
+  # @param ids [Orvant::Memory] knows the number of each combination, as it stands in a statement
   # @return [Hash{Date => String}] by day, the rows as they stand in a statement
   def by_day(ids)
     rows = {}.compare_by_identity
@@ -46,7 +46,7 @@ class TrafficBatch
     rows.transform_values { |text| text.delete_suffix(",(") }
   end
 
-  # @param ids [Hash{Orvant::Traffic::Combination => String}] the number of each
+  # @param ids [Orvant::Memory] knows the number of each combination, as it stands in a statement
   # @return [String] number and day of each row, as they stand in a statement
   def pairs(ids)
     @combinations.zip(@days).map { |one, day| "(#{ids.fetch(one)},'#{day.iso8601}')" }.join(",")

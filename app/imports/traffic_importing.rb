@@ -93,7 +93,7 @@ class TrafficImporting < Importing
   def fields = Orvant::Traffic::SessionTable.fields
 
   def read_all
-    @ids = {}.compare_by_identity
+    @ids = Orvant::Memory.of_objects(REMEMBERED)
     @told = {}.compare_by_identity
     waiting = TrafficBatch.new(@read.measured)
     @read.each do |combination, day, measures, _line|
@@ -114,25 +114,20 @@ class TrafficImporting < Importing
   end
 
   def store(waiting)
-    number(waiting.combinations)
+    numbers = @ids.fetch_all(waiting.combinations) { |fresh| numbered(fresh) }
     # Thousands of numbers stand in the statement as they are: to build it value by value takes longer than to
     # run it.
-    Combination.touch_all_of(Combination.where("id IN (#{@ids.values_at(*waiting.combinations).join(",")})"))
+    Combination.touch_all_of(Combination.where("id IN (#{numbers.join(",")})"))
     rows = waiting.by_day(@ids)
     make_room(waiting, rows.keys)
     insert(rows)
   end
 
-  # Combinations have their ids as these stand in a statement.
-  def number(combinations)
-    fresh = combinations.reject { |one| @ids.key?(one) }
-    return if fresh.empty?
-
-    @ids.clear if @ids.size > REMEMBERED
-    fresh = combinations if @ids.empty?
-    add(fresh)
-    known = @workspace.combinations.where(digest: fresh.map(&:digest)).pluck(:digest, :id).to_h
-    fresh.each { |one| @ids[one] = known.fetch(one.digest).to_s.freeze }
+  # @return [Array<String>] their ids, as these stand in a statement
+  def numbered(combinations)
+    add(combinations)
+    known = @workspace.combinations.where(digest: combinations.map(&:digest)).pluck(:digest, :id).to_h
+    combinations.map { |one| known.fetch(one.digest).to_s.freeze }
   end
 
   # Tens of thousands stand in one file: they are written in few statements.

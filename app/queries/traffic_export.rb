@@ -23,7 +23,7 @@ class TrafficExport
         "traffic_rows.date",
         *figures)
     @personal = personal
-    @texts = {}
+    @texts = Orvant::Memory.new(REMEMBERED)
     @cells = Orvant::Memory.new(REMEMBERED)
     @figures = Orvant::Memory.new(REMEMBERED)
   end
@@ -53,12 +53,11 @@ class TrafficExport
   end
 
   def remember(ids)
-    @texts.clear if @texts.size > REMEMBERED
-    missing = ids.reject { |id| @texts.key?(id) }
-    Combination.where(id: missing).pluck(:id, :channel, *Combination::FIELDS)
-      .each { |id, channel, *fields|
-        @texts[id] = [cell(channel), fields.map { |text| cell(text) }.join(",")]
-      }
+    @texts.fetch_all(ids) do |missing|
+      told = Combination.where(id: missing).pluck(:id, :channel, *Combination::FIELDS)
+        .to_h { |id, channel, *fields| [id, [cell(channel), fields.map { |text| cell(text) }.join(",")]] }
+      told.values_at(*missing)
+    end
   end
 
   def line(row)

@@ -20,6 +20,22 @@ module Orvant
       @answers.fetch(thing) { keep(thing, yield) }
     end
 
+    # What is not known of many things is worked out for all of them together.
+    #
+    # @param things [Array<Object>] each once, fewer than it holds
+    # @yieldparam missing [Array<Object>] those of which nothing is known
+    # @yieldreturn [Array<Object>] an answer for each
+    # @return [Array<Object>] the answers of all
+    def fetch_all(things)
+      missing = things.reject { |thing| @answers.key?(thing) }
+      if missing.any? && @answers.size + missing.size > @most
+        @answers.clear
+        missing = things
+      end
+      missing.zip(yield(missing)) { |thing, answer| @answers[thing] = answer } if missing.any?
+      @answers.values_at(*things)
+    end
+
     # @param answer [Object] what is known of it already
     # @return [Object] the answer
     def keep(thing, answer)
