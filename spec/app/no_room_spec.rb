@@ -23,10 +23,22 @@ RSpec.describe NoRoom, :empty do
   end
 
   it "is said in one sentence, whatever the database says; the same goes in once there is room" do
-    rows = "date,source,campaign,sessions\n#{Array.new(4_000) { |number| "2026-11-02,source #{number},campaign #{number},1" }.join("\n")}"
-    import = ->(status) { call(:post, "/imports?kind=traffic&filename=t.csv", body: rows, expect_status: status) }
-    filled { expect(import.call(507)).to include("kind" => "no_room", "detail" => described_class::SENTENCE) }
-    expect([import.call(201)["state"], @workspace.traffic_rows.sum(:sessions)]).to eq(["done", 4_000])
+    rows = ->(many) { "date,source,campaign,sessions\n#{Array.new(many) { |number| "2026-11-02,source #{number},campaign #{number},1" }.join("\n")}" }
+    import = ->(many, status) { call(:post, "/imports?kind=traffic&filename=t.csv", body: rows[many], expect_status: status) }
+    filled { expect(import.call(2_500, 507)).to include("kind" => "no_room", "detail" => described_class::SENTENCE) }
+    expect([import.call(2_500, 201)["state"], @workspace.traffic_rows.sum(:sessions)]).to eq(["done", 2_500])
+  end
+
+  # Where not even that can be written down, the process ends, is begun again, and takes up what it had.
+  it "is said of a file that the worker reads, or the file is read once there is room" do
+    later = call(:post, "/imports?kind=traffic&filename=t.csv", body: "date,source,campaign,sessions\n#{Array.new(9_000) { |number| "2026-11-02,source #{number},campaign #{number},1" }.join("\n")}")
+    work = -> { Delayed::Worker.new(quiet: true).work_off }
+    begin
+      filled(&work)
+    rescue ActiveRecord::StatementInvalid
+      work.call
+    end
+    expect(call(:get, "/imports/#{later["id"]}").slice("state", "problem")).to eq("state" => "failed", "problem" => described_class::SENTENCE).or eq("state" => "done", "problem" => nil)
   end
 
   it "is told from other faults by their causes" do

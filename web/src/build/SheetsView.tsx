@@ -8,7 +8,7 @@ import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
 import { atMoment, counted } from '../parts/format';
-import { notices } from '../parts/notices';
+import { offer } from '../parts/offer';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
 import classes from './Build.module.css';
@@ -88,14 +88,7 @@ function ThrowAway({ sheet }: { sheet: Schema['Sheet'] }) {
     <Button
       onClick={() =>
         away.mutate(undefined, {
-          onSuccess: () =>
-            notices.show({
-              message: (
-                <Group gap={8}>
-                  “{sheet.name}” is thrown away. <Button onClick={() => back.mutate(undefined)}>Bring it back</Button>
-                </Group>
-              ),
-            }),
+          onSuccess: () => offer(`“${sheet.name}” is thrown away.`, 'Bring it back', () => back.mutate(undefined)),
         })
       }
     >

@@ -10,7 +10,7 @@ import { Copy } from '../parts/Copy';
 import { Failure } from '../parts/Failure';
 import { atMoment, count, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
-import { notices } from '../parts/notices';
+import { offer } from '../parts/offer';
 import { Section } from '../parts/Section';
 import { useAuthor } from '../parts/useAuthor';
 import { May } from '../people/May';
@@ -173,15 +173,7 @@ function Change({ post }: { post: Detail }) {
           <Button
             onClick={() =>
               down.mutate(undefined, {
-                onSuccess: () =>
-                  notices.show({
-                    message: (
-                      <Group gap={8}>
-                        {post.address} is taken down.{' '}
-                        <Button onClick={() => up.mutate(undefined)}>Put it up again</Button>
-                      </Group>
-                    ),
-                  }),
+                onSuccess: () => offer(`${post.address} is taken down.`, 'Put it up again', () => up.mutate(undefined)),
               })
             }
           >

@@ -1,8 +1,7 @@
-import { Button } from '@mantine/core';
 import { acts, type LinkActWish } from '../api/acts';
 import { useAct } from '../api/useAct';
 import { counted } from '../parts/format';
-import { notices } from '../parts/notices';
+import { offer } from '../parts/offer';
 
 const DONE: Record<LinkActWish['act'], string> = {
   exclude: 'left out of sweeps',
@@ -18,22 +17,7 @@ export function useLinkAct(workspace: string, list: Record<string, string>) {
   const undo = useAct(workspace, (id: number) => acts.undoAct(workspace, id));
   return useAct(workspace, async (wish: LinkActWish) => {
     const done = await acts.actOnLinks(workspace, list, wish);
-    const id = notices.show({
-      autoClose: 12_000,
-      message: (
-        <>
-          {counted(done.links, 'link')} {DONE[done.act]}.{' '}
-          <Button
-            onClick={() => {
-              undo.mutate(done.id);
-              notices.hide(id);
-            }}
-          >
-            Undo
-          </Button>
-        </>
-      ),
-    });
+    offer(`${counted(done.links, 'link')} ${DONE[done.act]}.`, 'Undo', () => undo.mutate(done.id));
     return done;
   });
 }
