@@ -62,7 +62,8 @@ class TrafficExport
 
   def line(row)
     _, combination, explanation, date, *figures = row
-    channel, fields = @texts.fetch(combination)
+    # What has gone since its rows were read has taken them with it.
+    channel, fields = @texts.fetch(combination) || return
     "#{date},#{channel},#{@causes.fetch(explanation, "")},#{fields},#{@figures.fetch(figures) { amounts(figures).join(",") }}\r\n"
   end
 

@@ -2,16 +2,22 @@
 
 module Orvant
   module Page
+    # essence: lower case, "" where none is named · charset: as it stands there, or nil
+    ContentType = Struct.new(:essence, :charset)
+
     # A `Content-Type` as browsers read it (Fetch Standard, 2.2.2, “extract a MIME type”; MIME Sniffing, 4.4;
     # more leniently, as Chromium does): of several, whether in one header or in many, the last that names a
     # type counts.
-    #
-    # essence: lower case, "" where none is named · charset: as it stands there, or nil
-    ContentType = Struct.new(:essence, :charset) do
+    class ContentType
+      # Commas within quotes are part of what stands there.
+      VALUE = /(?:[^,"]|"(?:[^"\\]|\\.)*(?:"|\z))+/m
+      ESSENCE = /\A[^\s;(]+/
+      PARAMETER = /;\s*([^;=]*)=\s*(?:"((?:[^"\\]|\\.)*)"?|([^;]+))/m
+
       # @param header [String, nil] its value; of several headers those of all, with commas between
       # @return [ContentType]
       def self.of(header)
-        header.to_s.scan(self::VALUE).map(&:strip).reduce(new("", nil)) { |known, value| known.followed_by(value) }
+        header.to_s.scan(VALUE).map(&:strip).reduce(new("", nil)) { |known, value| known.followed_by(value) }
       end
 
       # One that names the same type leaves the charset as it is.
@@ -19,7 +25,7 @@ module Orvant
       # @param value [String] that stands behind it
       # @return [ContentType]
       def followed_by(value)
-        named = value[self.class::ESSENCE].to_s.downcase
+        named = value[ESSENCE].to_s.downcase
         return self if !value.include?("/") || named == "*/*"
 
         said = charset_in(value)
@@ -30,18 +36,11 @@ module Orvant
 
       # The first that has a value; blanks within a name are part of it.
       def charset_in(value)
-        value.scan(self.class::PARAMETER) do |name, quoted, plain|
+        value.scan(PARAMETER) do |name, quoted, plain|
           return quoted ? quoted.gsub(/\\(.)/m, "\\1") : plain.strip if name.casecmp?("charset")
         end
         nil
       end
-    end
-
-    class ContentType
-      # Commas within quotes are part of what stands there.
-      VALUE = /(?:[^,"]|"(?:[^"\\]|\\.)*(?:"|\z))+/m
-      ESSENCE = /\A[^\s;(]+/
-      PARAMETER = /;\s*([^;=]*)=\s*(?:"((?:[^"\\]|\\.)*)"?|([^;]+))/m
     end
   end
 end

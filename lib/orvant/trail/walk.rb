@@ -105,8 +105,9 @@ module Orvant
           )
         end
         @unseen << @address.raw if unsure?(response, markup)
-        how, target, base = moves_on(response, markup)
-        how ? refresh(response, markup, how, target, base) : land(response, markup)
+        order = soonest(response, markup)
+        how, target, base = moves_on(order)
+        how ? refresh(response, markup, how, target, base) : land(response, order)
       end
 
       # The referrer stays that of the page before, as the policy of each answer on the way says.
@@ -135,8 +136,8 @@ module Orvant
       # A page that moves on by itself, as a `Refresh` header or a meta refresh tells it to, soon enough to be
       # part of the way.
       # @return [Array(String, String, Address), nil] how, the target as written, and what it is relative to
-      def moves_on(response, markup)
-        how, order, base = soonest(response, markup)
+      def moves_on(soonest)
+        how, order, base = soonest
         return unless order && elsewhere?(order.target, base)
 
         app?(order.target) ? attempt(order.target) : [how, order.target, base]
@@ -206,8 +207,8 @@ module Orvant
         )
       end
 
-      def land(response, markup)
-        place = place_within(response, markup)
+      def land(response, order)
+        place = place_within(order)
         @hops << hop(response, **(place ? {how: "history", params: Fates.between(@address, place)} : {}))
         @address = place if place
         good = response.status.between?(200, 299)
@@ -218,8 +219,8 @@ module Orvant
       end
 
       # @return [Address, nil] where a page only shows another part of itself
-      def place_within(response, markup)
-        _, order, base = soonest(response, markup)
+      def place_within(soonest)
+        _, order, base = soonest
         return unless order&.target&.include?("#")
 
         place = Address::Reference.resolve(order.target, base)
