@@ -41,6 +41,7 @@ class Explaining
     count_impact
     @workspace.update_columns(explained_at: began)
     ValueDay.renew(@workspace)
+    AskedPeriod.renew(@workspace)
   end
 
   private

@@ -157,7 +157,8 @@ class TrafficImporting < Importing
   def make_room(waiting, days)
     fresh = days.reject { |day| @told.key?(day) }
     fresh.each { |day| @told[day] = true }
-    TrafficRow.changed(@workspace, fresh)
+    # Rows of the same days that came before may have been summed meanwhile.
+    TrafficRow.changed(@workspace, days)
     return unless came_before?
 
     before = same_source

@@ -78,7 +78,7 @@ class Combination < ActiveRecord::Base
     # @param by [Array<String>] `month`, where the month of each is wanted
     # @return [Array(ActiveRecord::Relation, String)] as of `summed`, with `row_count` beside
     def of_months(workspace, period, by = [])
-      sums = CombinationMonth.of(workspace, period, by)
+      sums = (asked(workspace, period) if by.empty?) || CombinationMonth.of(workspace, period, by)
       [
         workspace.combinations.joins("JOIN (#{sums}) AS of_days ON of_days.combination_id = combinations.id"),
         "of_days"
@@ -92,6 +92,12 @@ class Combination < ActiveRecord::Base
     end
 
     private
+
+    # @return [String, nil] SQL of sums of these very days, where they are kept
+    def asked(workspace, period)
+      days = CombinationMonth.clipped(workspace, period)
+      AskedPeriod.sums(workspace, days) unless CombinationMonth.one?(days)
+    end
 
     def sums(workspace, combinations)
       columns = [

@@ -56,13 +56,32 @@ class CombinationMonth < ActiveRecord::Base
     # @return [String] SQL of rows that are to be added up, with combination_id, FIGURES and whatever is
     #   named: sums of months as they are kept, or added up with days
     def of(workspace, period, by = [])
-      parts = parts(workspace, clipped(workspace, period || ALL))
+      parts = parts(workspace, clipped(workspace, period))
       return parts.first if parts.one? && parts.first.include?(table_name)
 
       by = ["combination_id", *by].join(", ")
       sums = FIGURES.map { |name| "SUM(#{name}) AS #{name}" }.join(", ")
       "SELECT #{by}, #{sums} FROM (#{parts.join(" UNION ALL ")}) AS parts GROUP BY #{by} HAVING SUM(row_count) > 0"
     end
+
+    # To the months in which there are rows, since no part is needed for others.
+    #
+    # @param workspace [Workspace]
+    # @param period [Range<Date>, nil] nil for all days
+    # @return [Range<Date>] days with the same rows, whole months at the ends where these have no others
+    def clipped(workspace, period)
+      period ||= ALL
+      first, last = %i[minimum maximum].map { |end_of| workspace.traffic_rows.public_send(end_of, :date) }
+      return period unless first
+
+      from = period.begin if period.begin && period.begin > first
+      to = period.end if period.end && period.end < last
+      (from || first.beginning_of_month)..(to || last.end_of_month)
+    end
+
+    # @param days [Range<Date>]
+    # @return [Boolean] whether they are one month, whose sums are kept
+    def one?(days) = days.begin && days == days_of(days.begin.beginning_of_month)
 
     private
 
@@ -81,17 +100,16 @@ class CombinationMonth < ActiveRecord::Base
       ].compact
     end
 
-    # To the months in which there are rows, since no part is needed for others.
-    def clipped(workspace, period)
-      first, last = %i[minimum maximum].map { |end_of| workspace.traffic_rows.public_send(end_of, :date) }
-      return period unless first
+    def summed(workspace) = months(workspace) - Stale.where(workspace_id: workspace.id).pluck(:month)
 
-      [period.begin, first.beginning_of_month].compact.max..[period.end, last.end_of_month].compact.min
-    end
-
-    def summed(workspace)
-      where(workspace: workspace).distinct.order(:month).pluck(:month) -
-        Stale.where(workspace_id: workspace.id).pluck(:month)
+    # From one to the next by the index, since each stands there for tens of thousands of combinations.
+    def months(workspace)
+      least = "SELECT MIN(month) FROM combination_months WHERE workspace_id = #{workspace.id}"
+      connection.select_values(<<~SQL).compact.map(&:to_date)
+        WITH RECURSIVE known(month) AS (
+          #{least} UNION ALL SELECT (#{least} AND month > known.month) FROM known WHERE known.month IS NOT NULL
+        ) SELECT month FROM known ORDER BY month
+      SQL
     end
 
     def days_of(month) = month..month.end_of_month

@@ -31,7 +31,7 @@ class TrafficRow < ActiveRecord::Base
   # @param workspace [Workspace]
   # @param days [Array<Date>]
   def self.changed(workspace, days)
-    [TrafficDay::Stale, CombinationMonth::Stale, ValueDay::Stale].each { |stale| stale.mark(workspace, days) }
+    [TrafficDay::Stale, CombinationMonth::Stale, ValueDay::Stale, AskedPeriod].each { |sums| sums.mark(workspace, days) }
   end
 
   # @param rows [Array<TrafficRow>]

@@ -35,7 +35,7 @@ class Closing
     BELOW.each do |model, (column, owners)|
       model.where(column => @workspace.public_send(owners).select(:id)).delete_all
     end
-    [TrafficRow, TrafficDay, Combination].each { |rows| rows.where(workspace: @workspace).delete_all }
+    [TrafficRow, TrafficDay, AskedPeriod::Sum, Combination].each { |rows| rows.where(workspace_id: @workspace.id).delete_all }
     tables.each do |table|
       statement = ["DELETE FROM #{table} WHERE workspace_id = ?", @workspace.id]
       ActiveRecord::Base.connection.execute(ActiveRecord::Base.sanitize_sql(statement))

@@ -155,6 +155,25 @@ RSpec.describe TrafficSums, :empty do
     end
   end
 
+  it "sums what a file brings after its first rows, though its days were summed meanwhile" do
+    stub_const("TrafficImporting::BATCH", 1)
+    rows = Array.new(3) { |number| "2026-09-14,slow-#{number},email,x,/p1,phone,,7,1,3" }
+    summed = lambda do
+      [CombinationMonth, ValueDay, TrafficDay].each { |sums| sums.renew(@workspace) }
+      AskedPeriod.renew(@workspace)
+    end
+    importing = TrafficImporting.new(@workspace, "#{columns}\n#{rows.join("\n")}\n", filename: "slow.csv", source: "slow")
+    allow(importing).to receive(:flush).and_wrap_original do |original, *given|
+      original.call(*given)
+      summed.call
+    end
+    importing.call
+    summed.call
+    now = @workspace.traffic_rows.sum(:sessions)
+    expect([CombinationMonth, TrafficDay].map { |sums| sums.where(workspace: @workspace).sum(:sessions) }).to eq([now, now])
+    expect(ValueDay.where(workspace: @workspace, dimension: "source").sum(:sessions)).to eq(now)
+  end
+
   it "sums a day anew that has changed, though it changed while it was being summed" do
     expect(ValueDay.told?(@workspace, nil)).to be(true)
     late = ->(source) { read_elsewhere(@workspace, "#{columns}\n2026-09-14,#{source},email,x,/p1,phone,,7,1,3\n", source) }
