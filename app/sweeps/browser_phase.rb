@@ -33,7 +33,9 @@ class BrowserPhase
   # Rehearsals take longest, so they begin first.
   def rehearsals
     done = @sweep.rehearsal_runs.pluck(:rehearsal_script_id)
-    @sweep.chosen_scripts.where.not(id: done).map { |script| -> { play(script) } }
+    @sweep.chosen_scripts.where.not(id: done).map do |script|
+      PacedTasks::Task.new([Orvant::Address.new(script.rehearsal.landing.to_s).host], 1, -> { play(script) })
+    end
   end
 
   def pages
@@ -44,7 +46,8 @@ class BrowserPhase
         "total = looks + ?",
         @sweep.chosen_links.count + @sweep.chosen_scripts.count + chosen.size
       ])
-    chosen.reject { |one| done.include?(one.page) }.map { |one| -> { visit(one) } }
+    chosen.reject { |one| done.include?(one.page) }
+      .map { |one| PacedTasks::Task.new([Orvant::Address.new(one.address).host], 1, -> { visit(one) }) }
   end
 
   # @param page [LandingPages::Chosen]

@@ -1,10 +1,10 @@
 # frozen_string_literal: true
 
-# Takes a sweep through its phases: trails, then pages and rehearsals, then the fixes that follow from what
+# Takes a sweep through its phases: trails, and beside them what a browser must look at, then pages and rehearsals, then the fixes that follow from what
 # was found.
 class SweepRun
+  # What comes after the trails.
   PHASES = {
-    "trails" => TrailPhase,
     "looks" => LookPhase,
     "pages" => BrowserPhase,
     "explaining" => InventoryPhase
@@ -21,6 +21,7 @@ class SweepRun
     return finish("stopped") if @sweep.stopping?
 
     @sweep.update!(state: "running", started_at: @sweep.started_at || Time.now.utc)
+    LookAhead.beside(@sweep) { run("trails", TrailPhase) }
     PHASES.each { |name, phase| run(name, phase) unless @sweep.stopping? }
     finish(@sweep.stopping? ? "stopped" : "done")
   end

@@ -3,19 +3,23 @@
 # Does the work of a sweep in several tabs of one browser. Threads look, the caller's thread stores: the
 # database has one writer.
 class Tabs
+  # @return [Integer] the number of the tab in which the calling thread looks
+  def self.number = Thread.current[:tab]
+
   # @param sweep [Sweep]
   def initialize(sweep)
     @sweep = sweep
+    @limits = sweep.workspace.limits
   end
 
   # Returns when all is done, or the sweep is being stopped; what fails in a tab is raised here, once the
   # others have come to their end.
   #
-  # @param tasks [Array<Proc>] each looks and returns a Proc that stores
+  # @param tasks [Array<PacedTasks::Task>]
   def work(tasks)
-    todo = Queue.new(tasks).close
+    todo = PacedTasks.new(tasks, @limits)
     seen = Queue.new
-    tabs = Array.new([Settings["ORVANT_TABS"].to_i, tasks.size].min) { Thread.new { look(todo, seen) } }
+    tabs = Array.new([Settings["ORVANT_TABS"].to_i, tasks.size].min) { |number| Thread.new { look(number, todo, seen) } }
     closer = Thread.new { close_after(tabs, seen) }
     while (storing = seen.pop)
       storing.call
@@ -33,9 +37,8 @@ class Tabs
     seen.close
   end
 
-  def look(todo, seen)
-    while (task = todo.pop)
-      seen << task.call
-    end
+  def look(number, todo, seen)
+    Thread.current[:tab] = number
+    nil while todo.take { |task| seen << task.look.call }
   end
 end

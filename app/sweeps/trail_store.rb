@@ -43,6 +43,14 @@ class TrailStore
     end
   end
 
+  # Takes back that others have been seen to stand for trails: each is looked at by itself.
+  #
+  # @param key [String] by which they share a look
+  def doubt(key)
+    @sweep.link_trails.where(look_key: key, look: "page")
+      .update_all(look: "nobody", looked: Orvant::Trail::Look.new(by: "nobody").to_h)
+  end
+
   private
 
   # What another process has stored meanwhile stays.

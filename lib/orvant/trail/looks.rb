@@ -32,9 +32,10 @@ module Orvant
 
         # @param sets [Array<Array(Integer, Object)>] of one page: how many trails carry the same, and one of
         #   them
+        # @param known [Integer] how many others have been looked at
         # @return [Array<Object>] those that are looked at: of the commonest sets one each
-        def samples(sets)
-          sets.sort_by.with_index { |(size, _), index| [-size, index] }.first(SAMPLES).map(&:last)
+        def samples(sets, known: 0)
+          sets.sort_by.with_index { |(size, _), index| [-size, index] }.first([SAMPLES - known, 0].max).map(&:last)
         end
 
         # @param read [Trail] by HTTP
