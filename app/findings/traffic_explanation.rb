@@ -65,7 +65,7 @@ class TrafficExplanation
 
   # Read as the database gives it, since casting value by value takes longer than to read.
   def stored(ids)
-    columns = among(ids).select(:id, :first_on, :last_on, *DIMENSIONS, *FACTS)
+    columns = Database.among(Combination, ids).select(:id, :first_on, :last_on, *DIMENSIONS, *FACTS)
     Combination.connection.select_rows(columns.to_sql).map do |id, first, last, *values|
       facts = values.pop(FACTS.size)
       row = Orvant::Traffic::Row.new
@@ -75,11 +75,6 @@ class TrafficExplanation
   end
 
   def day(said) = said && @days.fetch(said) { said.to_date }
-
-  # A thousand numbers stand in the statement as they are: to bind each of them takes longer than to run it.
-  def among(ids, kept = Combination, column = :id)
-    kept.where("#{kept.table_name}.#{column} IN (#{ids.join(",")})")
-  end
 
   # Between two batches others may explain, and forget what they do not use.
   def explain_batch(combinations)
@@ -91,7 +86,7 @@ class TrafficExplanation
     ActiveRecord::Base.transaction do
       Combination.tell(changed.to_h { |one, (facts, _)| [one.id, facts] })
       if overridden?
-        among(combinations.map(&:id), @workspace.traffic_rows, :combination_id).where.not(explanation_id: nil)
+        Database.among(@workspace.traffic_rows, combinations.map(&:id), :combination_id).where.not(explanation_id: nil)
           .update_all(explanation_id: nil)
       end
       override(days)
@@ -102,7 +97,7 @@ class TrafficExplanation
 
   # What has got other rows meanwhile is stale, and is told of anew.
   def note_told(ids)
-    among(ids).where(stale: Combination::FRESH, told: false).update_all(told: true) if ids.any?
+    Database.among(Combination, ids).where(stale: Combination::FRESH, told: false).update_all(told: true)
   end
 
   # Links to one page came out on the same days: combinations that they are behind change together.
@@ -112,7 +107,7 @@ class TrafficExplanation
       some.map { |range, id| [[range, id], one.id] }
     }.group_by(&:first)
     by_range.each do |(range, id), same|
-      among(same.map(&:last), @workspace.traffic_rows, :combination_id).where(date: range)
+      Database.among(@workspace.traffic_rows, same.map(&:last), :combination_id).where(date: range)
         .update_all(explanation_id: id)
     end
   end

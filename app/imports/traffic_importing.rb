@@ -115,9 +115,7 @@ class TrafficImporting < Importing
 
   def store(waiting)
     numbers = @ids.fetch_all(waiting.combinations) { |fresh| numbered(fresh) }
-    # Thousands of numbers stand in the statement as they are: to build it value by value takes longer than to
-    # run it.
-    Combination.touch_all_of(Combination.where("id IN (#{numbers.join(",")})"))
+    Combination.touch_all_of(Database.among(Combination, numbers))
     rows = waiting.by_day(@ids)
     make_room(waiting, rows.keys)
     insert(rows)

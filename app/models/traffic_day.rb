@@ -43,8 +43,8 @@ class TrafficDay < ActiveRecord::Base
       days = where(workspace: workspace).pluck(:id, :channel, :explanation_id)
       transaction do
         days.group_by { |_, *place| moves[place] }.each do |(channel, explanation), same|
-          ids = same.map(&:first)
-          where("id IN (#{ids.join(",")})").update_all(channel: channel, explanation_id: explanation) if channel
+          of_place = Database.among(self, same.map(&:first))
+          of_place.update_all(channel: channel, explanation_id: explanation) if channel
         end
       end
     end

@@ -4,6 +4,8 @@
 # that pass it, unless they go another way in the browser, and then each is followed there.
 class LookPhase
   BATCH = 500
+  # Of the tabs in which pages are watched.
+  SHARE = 1.5
   # Seconds between two looks round for trails that have come while links are still followed.
   EVERY = 1
 
@@ -18,6 +20,7 @@ class LookPhase
     @store = TrailStore.new(sweep)
     @samples = Hash.new { |known, key| known[key] = [] }
     @otherwise = {}
+    @tried = Set.new
     @tabs = Concurrent::Map.new
     @judge = LinkJudge.new(
       @convention,
@@ -35,10 +38,12 @@ class LookPhase
   def ahead(followed)
     until @sweep.stopping?
       @followed = followed.call
-      look_round if unseen.any?
-      return if @followed
+      tasks = unseen.any? ? of_samples + of_the_others : []
+      look(tasks)
+      confirm_known
+      return if @followed && tasks.empty?
 
-      sleep EVERY
+      sleep EVERY if tasks.empty?
     end
   ensure
     @tabs.each_value(&:close)
@@ -49,11 +54,17 @@ class LookPhase
 
   def unseen = @sweep.link_trails.where(look: "nobody")
 
-  def look_round
-    @browser ||= @sweep.workspace.browser
-    look(samples.map { |key, some| task(some) { judge(key, some) } })
-    look(of_the_others) unless @sweep.stopping?
-    confirm_known unless @sweep.stopping?
+  def of_samples = samples.map { |key, some| task(some) { judge(key, some) } }
+
+  # Of pages on which a browser goes another way.
+  def of_the_others
+    return [] if @otherwise.empty?
+
+    rest = wanted(unseen.where(look_key: @otherwise.keys)).reject { |one| @tried.include?([one.id, one.visitor]) }
+    rest.map do |one|
+      @tried << [one.id, one.visitor]
+      task([one]) { [result(one, seen_of(one))].then { |results| -> { @store.replace(results) } } }
+    end
   end
 
   # @return [Hash{String => Array<Wanted>}] by key, those that are looked at
@@ -92,8 +103,11 @@ class LookPhase
   def task(some, &work) = PacedTasks::Task.new(some.flat_map(&:hosts).uniq, some.size, work)
 
   def look(tasks)
+    return if tasks.empty?
+
+    @browser ||= @sweep.workspace.browser
     Sweep.where(id: @sweep.id).update_all(["looks = looks + ?, total = total + ?", tasks.size, tasks.size])
-    Tabs.new(@sweep).work(tasks)
+    Tabs.new(@sweep, share: SHARE).work(tasks)
   end
 
   # @return [Proc] what stores it
@@ -121,14 +135,6 @@ class LookPhase
       Orvant::Browser::UsedTab.new(@browser, Orvant::Net::Visitor.of(wanted.visitor))
     end
     tab.follow(address(wanted.id))
-  end
-
-  def of_the_others
-    return [] if @otherwise.empty?
-
-    wanted(unseen.where(look_key: @otherwise.keys)).map do |one|
-      task([one]) { [result(one, seen_of(one))].then { |results| -> { @store.replace(results) } } }
-    end
   end
 
   # Where a glance saw just what visits of their own saw, it is believed for the others of the page.

@@ -7,8 +7,10 @@ class Tabs
   def self.number = Thread.current[:tab]
 
   # @param sweep [Sweep]
-  def initialize(sweep)
+  # @param share [Numeric] of the tabs that watch pages at once: a glance waits more than it works
+  def initialize(sweep, share: 1)
     @sweep = sweep
+    @most = (Settings["ORVANT_TABS"].to_i * share).floor
     @limits = sweep.workspace.limits
   end
 
@@ -19,7 +21,7 @@ class Tabs
   def work(tasks)
     todo = PacedTasks.new(tasks, @limits)
     seen = Queue.new
-    tabs = Array.new([Settings["ORVANT_TABS"].to_i, tasks.size].min) { |number| Thread.new { look(number, todo, seen) } }
+    tabs = Array.new([@most, tasks.size].min) { |number| Thread.new { look(number, todo, seen) } }
     closer = Thread.new { close_after(tabs, seen) }
     while (storing = seen.pop)
       storing.call

@@ -7,7 +7,7 @@ class TrailPhase
   # Progress is stored at least this often, in seconds.
   EVERY = 0.3
   # Memory is given back after so many links.
-  TIDIED = 500
+  TIDIED = 2_000
   # So many slow links are followed once more.
   MOST_SLOW = 200
 

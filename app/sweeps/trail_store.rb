@@ -36,7 +36,8 @@ class TrailStore
   # @param look [Orvant::Trail::Look]
   def confirm(ids, key, look)
     ActiveRecord::Base.transaction do
-      @sweep.link_trails.where(link_id: ids, look_key: key).update_all(look: look.by, looked: look.to_h)
+      Database.among(@sweep.link_trails, ids, :link_id).where(look_key: key)
+        .update_all(look: look.by, looked: look.to_h)
       confirmed = confirmed(ids)
       supersede(confirmed)
       repeat_on_links(confirmed)
@@ -74,9 +75,9 @@ class TrailStore
 
   # What is stored, as far as it tells whether checks have looked: without the way, of which there is much.
   def confirmed(ids)
-    rows = @sweep.link_trails.where(link_id: ids).order(:id)
+    rows = Database.among(@sweep.link_trails, ids, :link_id).order(:id)
       .select(:id, :link_id, :outcome, :look, :judged_address).group_by(&:link_id)
-    Link.where(id: rows.keys).map do |link|
+    Database.among(Link, rows.keys).select(:id).map do |link|
       same = rows.fetch(link.id)
       LinkJudge::Result.new(
         link: link,
@@ -106,17 +107,17 @@ class TrailStore
   def supersede(results)
     by_id = results.to_h { |result| [result.link.id, result] }
     # Within its workspace SQLite would look through all of them.
-    earlier = Link.where(replaced_by_id: by_id.keys).to_a
+    earlier = Database.among(Link, by_id.keys, :replaced_by_id).to_a
     earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
-    gone = Finding.current.where(link_id: by_id.keys).where.not(sweep_id: @sweep.id)
+    gone = Database.among(Finding.current, by_id.keys, :link_id).where.not(sweep_id: @sweep.id)
       .pluck(:id, :link_id, :code)
       .select { |_, link, code| by_id[link].looked?(code) }
-    Finding.where(id: gone.map(&:first)).update_all(current: false, absent_in_id: @sweep.id)
+    Database.among(Finding, gone.map(&:first)).update_all(current: false, absent_in_id: @sweep.id)
     earlier.each(&:refresh_verdict)
   end
 
   def repeat_on_links(results)
-    standing = Finding.standing.where(link_id: results.map { |result| result.link.id })
+    standing = Database.among(Finding.standing, results.map { |result| result.link.id }, :link_id)
       .pluck(:link_id, :weight).group_by(&:first)
     rows = results.map do |result|
       [
