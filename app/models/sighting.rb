@@ -22,7 +22,7 @@ class Sighting < ActiveRecord::Base
   end
 
   # @return [Orvant::Inventory::Sighting]
-  def core = self.class.core(attributes.slice(*JUDGED))
+  def core = self.class.core(JUDGED.to_h { |name| [name, self[name]] })
 
   # @return [Hash{String => Object}]
   def as_document

@@ -12,6 +12,13 @@ module Orvant
       MOST = 40
       # Seconds after which a glance is given up.
       LONGEST = 30
+      # What the driver has the browser tell of a page, and no trail is told by.
+      UNHEARD = {
+        "CSS.disable" => {},
+        "DOM.disable" => {},
+        "Log.disable" => {},
+        "Page.setLifecycleEventsEnabled" => {enabled: false}
+      }.freeze
 
       # @param browser [Sealed]
       # @param visitor [Net::Visitor]
@@ -24,7 +31,7 @@ module Orvant
       # @param text [String] an address as found
       # @return [Trail, nil] nil where the tab failed
       def follow(text)
-        @session ||= @browser.start(@visitor)
+        @session ||= start
         trail, origins = Timeout.timeout(LONGEST) { TrailVisit.within(@session.visit, text, @visitor) }
         plain?(trail) ? @browser.forget(@session, origins) : close
         trail
@@ -42,6 +49,12 @@ module Orvant
       end
 
       private
+
+      def start
+        @browser.start(@visitor).tap do |session|
+          UNHEARD.each { |command, given| session.page.command(command, **given) }
+        end
+      end
 
       # Whatever else has happened on a tab may live on in it.
       def plain?(trail)
