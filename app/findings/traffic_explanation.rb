@@ -86,8 +86,8 @@ class TrafficExplanation
     ActiveRecord::Base.transaction do
       Combination.tell(changed.to_h { |one, (facts, _)| [one.id, facts] })
       if overridden?
-        Database.among(@workspace.traffic_rows, combinations.map(&:id), :combination_id).where.not(explanation_id: nil)
-          .update_all(explanation_id: nil)
+        Database.among(@workspace.traffic_rows, combinations.map(&:id), :combination_id)
+          .where.not(explanation_id: nil).update_all(explanation_id: nil)
       end
       override(days)
       note_told(combinations.map(&:id).select { |id| @untold.include?(id) })

@@ -81,7 +81,8 @@ class AskedPeriod < ActiveRecord::Base
   def sum_up
     update_columns(stale: SUMMING)
     sums.in_batches(of: BATCH, &:delete_all)
-    self.class.connection.select_rows(read).each_slice(BATCH) { |rows| self.class.connection.execute(written(rows)) }
+    connection = self.class.connection
+    connection.select_rows(read).each_slice(BATCH) { |rows| connection.execute(written(rows)) }
     self.class.where(id: id, stale: SUMMING).update_all(stale: FRESH)
   end
 

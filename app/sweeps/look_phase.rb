@@ -60,9 +60,8 @@ class LookPhase
   def of_the_others
     return [] if @otherwise.empty?
 
-    rest = wanted(unseen.where(look_key: @otherwise.keys)).reject { |one| @tried.include?([one.id, one.visitor]) }
+    rest = wanted(unseen.where(look_key: @otherwise.keys)).select { |one| @tried.add?([one.id, one.visitor]) }
     rest.map do |one|
-      @tried << [one.id, one.visitor]
       task([one]) { [result(one, seen_of(one))].then { |results| -> { @store.replace(results) } } }
     end
   end
@@ -81,7 +80,7 @@ class LookPhase
   # @return [Array<Integer>] ids of the links that stand for sets of which none has been looked at
   def fresh(key, sets)
     known = @samples[key]
-    new = sets.reject { |_, carried,| known.any? { |one| one.carried == carried } }
+    new = sets.reject { |_, carried, *| known.any? { |one| one.carried == carried } }
     Orvant::Trail::Looks.samples(new.map { |*, size, id| [size, id] }, known: known.size)
   end
 

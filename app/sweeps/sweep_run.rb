@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Takes a sweep through its phases: trails, and beside them what a browser must look at, then pages and rehearsals, then the fixes that follow from what
-# was found.
+# Takes a sweep through its phases: trails, and beside them what a browser must look at, then pages and
+# rehearsals, then the fixes that follow from what was found.
 class SweepRun
   # What comes after the trails.
   PHASES = {

@@ -66,4 +66,95 @@ RSpec.describe LookPhase do
     described_class.new(second).call
     expect([dropped.reload.distinct.pluck(:sweep_id), dropped.count, Finding.where(code: "trail/dropped", absent_in_id: second.id).count]).to eq([[second.id], 8, 8])
   end
+
+  # Begins a sweep of which the links of each step are followed while the browser looks.
+  def sweep_by_steps(*steps)
+    rows = steps.flatten.map { |address| "#{address},message,Letter" }
+    LinkImporting.new(@workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
+    sweep = Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    follow = ->(step) { TrailPhase.new(Sweep.find(sweep.id).tap { |one| allow(one).to receive(:chosen_links).and_return(Link.where(address: step)) }).call }
+    [sweep, lambda do
+      step = steps.shift
+      follow[step] if step
+      steps.empty?
+    end]
+  end
+
+  it "looks ahead while links are followed, and takes back that one stands for all where a later one moves" do
+    stub_const("LookPhase::EVERY", 0)
+    bare, content = %w[picky stays].map { |path| (1..8).map { |number| link(path, number) } }.flatten.partition { |address| !address.include?("utm_content") }
+    sweep, followed = sweep_by_steps(bare.first(2) + [content.last], bare.drop(2), content[0...-1])
+    seen = []
+    described_class.new(sweep).ahead(-> { followed.call.tap { seen << looks(sweep) } })
+    expect(seen[1]).to include(["www.skerryline.example/picky", "page", "http"] => 2)
+    expect(looks(sweep)).to eq(
+      ["www.skerryline.example/stays", "page", "http"] => 8, ["www.skerryline.example/arrived", "browser", "browser"] => 4, ["www.skerryline.example/picky", "browser", "browser"] => 4
+    )
+    expect(Link.group(:look).count).to eq("page" => 8, "browser" => 8)
+    expect(sweep.reload).to have_attributes(done: sweep.total, findings_count: Finding.current.count)
+  end
+
+  it "leaves hosts that want to be asked slowly until all links are followed" do
+    stub_const("LookPhase::EVERY", 0)
+    @workspace.update!(preferences: {"hosts" => {"www.skerryline.example" => {"pause" => 0.2}}})
+    sweep, followed = sweep_by_steps([link("stays", 1)], [link("stays", 3)], [link("stays", 5)])
+    seen = []
+    described_class.new(sweep).ahead(-> { followed.call.tap { seen << looks(sweep) } })
+    expect(seen.first(3).map { |one| one.map { |key, count| [key[1], count] } }).to eq([[["nobody", 1]], [["nobody", 2]], [["nobody", 3]]])
+    expect(looks(sweep)).to eq(["www.skerryline.example/stays", "page", "http"] => 3)
+  end
+
+  describe LookAhead do
+    before { stub_const("LookAhead::LEAST", 20) }
+
+    def begin_sweep(paths)
+      rows = paths.flat_map { |path| (1..8).map { |number| "#{link(path, number)},message,Letter" } }
+      LinkImporting.new(@workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
+      Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    end
+
+    it "looks in a process of its own, which ends once all is looked at" do
+      sweep = begin_sweep(%w[stays moves picky])
+      described_class.beside(sweep) { TrailPhase.new(sweep).call }
+      expect(looks(sweep)).to eq(
+        ["www.skerryline.example/stays", "page", "http"] => 8, ["www.skerryline.example/arrived", "browser", "browser"] => 12, ["www.skerryline.example/picky", "browser", "browser"] => 4
+      )
+      expect(sweep.reload).to have_attributes(phase: "looks", done: sweep.total)
+    end
+
+    it "is not begun for few links" do
+      allow(Process).to receive(:spawn)
+      sweep = begin_sweep(%w[stays moves])
+      described_class.beside(sweep) { TrailPhase.new(sweep).call }
+      expect(Process).not_to have_received(:spawn)
+      expect(sweep.link_trails.distinct.pluck(:look)).to eq(["nobody"])
+    end
+
+    it "leaves the rest to the look phase where its process dies" do
+      sweep = begin_sweep(%w[stays moves picky])
+      described_class.new(sweep).tap do |ahead|
+        ahead.beside do
+          Process.kill("KILL", ahead.instance_variable_get(:@process))
+          TrailPhase.new(sweep).call
+        end
+      end
+      expect(sweep.link_trails.distinct.pluck(:look)).to eq(["nobody"])
+    end
+
+    it "ends with the process that follows the links" do
+      sweep = begin_sweep(%w[stays moves picky])
+      ahead = described_class.new(sweep)
+      ahead.send(:begin_process)
+      child = ahead.instance_variable_get(:@process)
+      ahead.instance_variable_get(:@words).close
+      Process.wait(child)
+      expect($?.exitstatus).to eq(1)
+    end
+
+    it "ends where following failed, which is told" do
+      sweep = begin_sweep(%w[stays moves picky])
+      expect { described_class.beside(sweep) { raise Orvant::Error, "the disk is full" } }.to raise_error(/disk is full/)
+      expect { Process.wait }.to raise_error(Errno::ECHILD)
+    end
+  end
 end

@@ -35,7 +35,8 @@ module Orvant
         # @param known [Integer] how many others have been looked at
         # @return [Array<Object>] those that are looked at: of the commonest sets one each
         def samples(sets, known: 0)
-          sets.sort_by.with_index { |(size, _), index| [-size, index] }.first([SAMPLES - known, 0].max).map(&:last)
+          commonest = sets.sort_by.with_index { |(size, _), index| [-size, index] }.map(&:last)
+          commonest.first([SAMPLES - known, 0].max)
         end
 
         # @param read [Trail] by HTTP

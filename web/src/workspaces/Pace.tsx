@@ -18,12 +18,19 @@ const NUMBERS = [
   {
     key: 'pause',
     label: 'Pause',
-    about: 'Seconds between the beginnings of two requests to one host.',
+    about: 'Seconds between the beginnings of two requests to one host; of two visits, where a browser looks.',
     min: 0,
     max: 60,
     step: 0.5,
   },
-  { key: 'per_host', label: 'At once', about: 'Requests to one host at the same time.', min: 1, max: 64, step: 1 },
+  {
+    key: 'per_host',
+    label: 'At once',
+    about: 'Requests to one host at the same time; visits, where a browser looks.',
+    min: 1,
+    max: 64,
+    step: 1,
+  },
   {
     key: 'patience',
     label: 'Patience',
