@@ -26,6 +26,8 @@ class LookAhead
   def beside
     begin_process
     yield
+    return if @sweep.stopping? # What is under way there is left, too.
+
     @sweep.update_columns(phase: "looks")
     @words.write(FOLLOWED)
   rescue Errno::EPIPE

@@ -151,6 +151,13 @@ RSpec.describe LookPhase do
       expect($?.exitstatus).to eq(1)
     end
 
+    it "is left at once where the sweep is to be stopped" do
+      sweep = begin_sweep(%w[stays moves picky])
+      described_class.beside(sweep) { sweep.update!(state: "stopping") }
+      expect($?.exitstatus).to eq(1)
+      expect(sweep.reload.phase).to eq("trails")
+    end
+
     it "ends where following failed, which is told" do
       sweep = begin_sweep(%w[stays moves picky])
       expect { described_class.beside(sweep) { raise Orvant::Error, "the disk is full" } }.to raise_error(/disk is full/)
