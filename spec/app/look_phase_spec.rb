@@ -154,7 +154,7 @@ RSpec.describe LookPhase do
     it "is left at once where the sweep is to be stopped" do
       sweep = begin_sweep(%w[stays moves picky])
       described_class.beside(sweep) { sweep.update!(state: "stopping") }
-      expect($?.exitstatus).to eq(1)
+      expect { Process.wait }.to raise_error(Errno::ECHILD)
       expect(sweep.reload.phase).to eq("trails")
     end
 
