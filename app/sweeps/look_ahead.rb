@@ -25,16 +25,13 @@ class LookAhead
   # @return [void] when it has looked at what it could
   def beside
     begin_process
-    yield
-    return if @sweep.stopping? # What is under way there is left, too.
-
-    @sweep.update_columns(phase: "looks")
-    @words.write(FOLLOWED)
-  rescue Errno::EPIPE
-    nil # It has failed, and said why.
-  ensure
-    @words.close
-    Process.wait(@process)
+    begin
+      yield
+      say_followed unless @sweep.stopping? # Then what is under way there is left, too.
+    ensure
+      @words.close
+      Process.wait(@process)
+    end
   end
 
   private
@@ -45,5 +42,12 @@ class LookAhead
     @process = Process.spawn({"ORVANT_WORKER" => owner}, RbConfig.ruby, PROGRAM, @sweep.id.to_s, in: ending, out: :err)
   ensure
     ending&.close
+  end
+
+  def say_followed
+    @sweep.update_columns(phase: "looks")
+    @words.write(FOLLOWED)
+  rescue Errno::EPIPE
+    nil # It has failed, and said why.
   end
 end
