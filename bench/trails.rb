@@ -5,9 +5,11 @@ require_relative "scratch"
 
 # The trails of a sweep with the browser's share, evidence stored in the database, beside curl on the same
 # stand-ins in the same run: links of an out-link and a landing page full of scripts, a hundred links to a
-# page, the stand-ins in a process of their own. Then, in processes of their own, what memory it takes for few
-# and for many links.
+# page, the stand-ins in a process of their own. The sweep keeps to the pace of a workspace that says nothing
+# of it, a few requests to a host at once; curl makes as many as it may. Then, in processes of their own, what
+# memory it takes for few and for many links.
 class TrailsBench
+  # Of curl.
   AT_ONCE = 64
   PER_PAGE = 100
   LINK = "http://out.tidepost.example/go?to=http%%3A%%2F%%2Fwww.skerryline.example%%2Fpage%%2F%d%%3Futm_source%%3Dtidepost%%26utm_medium%%3Dsocial%%26utm_campaign%%3Dbench-%d%s"
@@ -26,7 +28,7 @@ class TrailsBench
     sweep = import
     trails = 0
     engine, = Scratch.seconds do
-      LookAhead.beside(sweep) { trails, = Scratch.seconds { TrailPhase.new(sweep, limits: limits).call } }
+      LookAhead.beside(sweep) { trails, = Scratch.seconds { TrailPhase.new(sweep).call } }
       LookPhase.new(sweep).call
     end
     puts format(
@@ -70,10 +72,6 @@ class TrailsBench
   # Some carry content, some do not.
   def link(number)
     format(LINK, number / PER_PAGE, number, number.even? ? "%26utm_content%3Dbutton-#{number}" : "")
-  end
-
-  def limits
-    Orvant::Net::Limits.usual.tap { |limits| limits.at_once = AT_ONCE }
   end
 
   def compare(engine)

@@ -12,12 +12,11 @@ class TrailPhase
   MOST_SLOW = 200
 
   # @param sweep [Sweep]
-  # @param limits [Orvant::Net::Limits]
-  def initialize(sweep, limits: sweep.workspace.limits)
+  def initialize(sweep)
     @sweep = sweep
     door = Orvant::Net::Door.new(
       guard: sweep.workspace.guard,
-      limits: limits,
+      limits: sweep.workspace.limits,
       trusted: Settings["ORVANT_CA_FILE"]
     )
     @follower = Orvant::Trail::Follower.new(door)

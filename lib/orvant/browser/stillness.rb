@@ -22,15 +22,23 @@ module Orvant
       ICON = "/favicon.ico"
       # How long a page is watched that draws picture by picture, in seconds: some count so, many never end.
       DRAWING = 1.0
-      # Told by the page: milliseconds until its last animation ends, and how many workers and callbacks for
-      # the next picture it has.
-      ASK = <<~JS
+      # Seconds within which a drawing is told that something on it has begun or ended.
+      TOLD = 0.1
+      # Told by the page: milliseconds until its last animation ends, those within drawings too, and how many
+      # workers and callbacks for the next picture it has.
+      ASK = <<~JS.freeze
         (() => {
           const left = document.getAnimations().map(one => {
             const end = one.effect && one.effect.getComputedTiming().endTime;
             return one.playState === "running" && Number.isFinite(end) ? end - (one.currentTime || 0) : 0;
           });
-          return {animations: Math.max(0, ...left), ...window[Symbol.for("orvant.busy")]};
+          const said = ask => { try { return ask(); } catch { return 0; } };
+          const drawn = [...document.querySelectorAll("animate, animateMotion, animateTransform, set")].map(one => {
+            const times = Number(one.getAttribute("repeatCount")) || 1;
+            const end = said(() => one.getStartTime()) + said(() => one.getSimpleDuration()) * times;
+            return 1000 * said(() => end + #{TOLD} - one.ownerSVGElement.getCurrentTime());
+          });
+          return {animations: Math.max(0, ...left, ...drawn), ...window[Symbol.for("orvant.busy")]};
         })()
       JS
       # What a page is told when it is left, by whatever name.
