@@ -88,7 +88,8 @@ class Combination < ActiveRecord::Base
     # @param row [Orvant::Traffic::Combination]
     # @return [Hash{Symbol => Object}] columns
     def columns_of(row)
-      {digest: row.digest, own: row.own, **Orvant::Traffic::DIMENSIONS.to_h { |field| [field, row[field]] }}
+      fields = Orvant::Traffic::DIMENSIONS.to_h { |field| [field, row[field]] }
+      {digest: row.digest, own: row.own, tells_own: row.own.any?, **fields}
     end
 
     private

@@ -22,8 +22,7 @@ class TrafficDimension
     # @return [Hash{String => Array<String>}] what the visits of a workspace hold, by the names of its own
     #   dimensions
     def own(workspace)
-      texts = workspace.combinations.where("#{OWN_TEXT} <> '{}'").distinct.limit(MOST_OWN)
-        .pluck(Arel.sql(OWN_TEXT))
+      texts = workspace.combinations.where("tells_own").distinct.limit(MOST_OWN).pluck(Arel.sql(OWN_TEXT))
       texts.map { |text| JSON.parse(text) }
         .each_with_object({}) { |said, known| said.each { |name, value| (known[name] ||= {})[value] = true } }
         .transform_values(&:keys)
