@@ -7,7 +7,7 @@ require_relative "scratch"
 # stand-ins in the same run: links of an out-link and a landing page full of scripts, a hundred links to a
 # page, the stand-ins in a process of their own. The sweep keeps to the pace of a workspace that says nothing
 # of it, a few requests to a host at once; curl makes as many as it may. Then, in processes of their own, what
-# memory it takes for few and for many links.
+# memory it takes for few and for many links (the process that looks ahead takes its own).
 class TrailsBench
   # Of curl.
   AT_ONCE = 64

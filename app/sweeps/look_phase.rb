@@ -18,7 +18,7 @@ class LookPhase
     @convention = sweep.convention_version.convention
     @limits = sweep.workspace.limits
     @store = TrailStore.new(sweep)
-    @samples = Hash.new { |known, key| known[key] = [] }
+    @samples = {}
     @otherwise = {}
     @tried = Set.new
     @tabs = Concurrent::Map.new
@@ -79,7 +79,7 @@ class LookPhase
   # @param sets [Array<Array(String, String, Integer, Integer)>] of one page, each with the id of a link
   # @return [Array<Integer>] ids of the links that stand for sets of which none has been looked at
   def fresh(key, sets)
-    known = @samples[key]
+    known = @samples.fetch(key, [])
     new = sets.reject { |_, carried, *| known.any? { |one| one.carried == carried } }
     Orvant::Trail::Looks.samples(new.map { |*, size, id| [size, id] }, known: known.size)
   end
@@ -105,7 +105,7 @@ class LookPhase
     return if tasks.empty?
 
     @browser ||= @sweep.workspace.browser
-    Sweep.where(id: @sweep.id).update_all(["looks = looks + ?, total = total + ?", tasks.size, tasks.size])
+    Sweep.where(id: @sweep.id).update_all(["total = total + ?", tasks.size])
     Tabs.new(@sweep, share: SHARE).work(tasks)
   end
 
@@ -119,9 +119,10 @@ class LookPhase
 
     results = seen.map { |one, trail| result(one, trail) }
     trusted = seen.all? { |one, trail| same?(trail, glances[one]) }
+    could_run = read(some.first).seen.could_run
     lambda do
       @otherwise[key] = trusted
-      @store.doubt(key)
+      @store.doubt(key, could_run)
       @store.replace(results)
     end
   end
@@ -140,9 +141,9 @@ class LookPhase
   def seen_of(wanted) = (glance(wanted) if @otherwise[wanted.key]) || follow(wanted)
 
   def confirm(key, some)
-    @samples[key] += some
+    @samples[key] = @samples.fetch(key, []) + some
     confirm_others(key)
-    Sweep.where(id: @sweep.id).update_all("done = done + 1")
+    Sweep.where(id: @sweep.id).update_all("done = done + 1, looks = looks + 1")
   end
 
   # Trails that have come since with what was looked at.

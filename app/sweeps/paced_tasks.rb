@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
-# Hands what is to be looked at to several tabs so that every host keeps its pace: as many visits to one at
-# once as requests are allowed, its pause between their beginnings. The parts of a page are then asked for as
-# any browser asks.
+# Hands what is to be looked at to several tabs so that every host keeps its pace: as many looks at once as
+# requests are allowed, its pause between their beginnings. What one look loads is asked for as any browser
+# asks.
 class PacedTasks
   # hosts: those that are visited · visits: how often, one after another · look: a Proc that looks and returns
   # a Proc that stores

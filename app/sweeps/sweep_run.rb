@@ -36,9 +36,6 @@ class SweepRun
   def finish(state)
     Waiver.apply(@sweep.workspace)
     Explaining.new(@sweep.workspace).call if state == "done"
-    @sweep.reload.assign_attributes(state: state, finished_at: Time.now.utc)
-    # A process that was killed may have counted what it came to no end with.
-    @sweep.total = @sweep.done if state == "done"
-    @sweep.save!
+    @sweep.reload.update!(state: state, finished_at: Time.now.utc)
   end
 end

@@ -24,7 +24,7 @@ class TrailStore
     ActiveRecord::Base.transaction do
       @sweep.link_trails.where(link_id: ids).delete_all
       removed = @sweep.findings.where(link_id: ids, over_all: false).delete_all
-      Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count - ?", removed])
+      Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count - ?, looks = looks + 1", removed])
       store(results, additions, done: 1)
     end
   end
@@ -47,9 +47,10 @@ class TrailStore
   # Takes back that others have been seen to stand for trails: each is looked at by itself.
   #
   # @param key [String] by which they share a look
-  def doubt(key)
-    @sweep.link_trails.where(look_key: key, look: "page")
-      .update_all(look: "nobody", looked: Orvant::Trail::Look.new(by: "nobody").to_h)
+  # @param could_run [Array, nil] what their pages could have run
+  def doubt(key, could_run)
+    unseen = Orvant::Trail::Look.new(by: "nobody", could_run: could_run)
+    @sweep.link_trails.where(look_key: key, look: "page").update_all(look: unseen.by, looked: unseen.to_h)
   end
 
   private

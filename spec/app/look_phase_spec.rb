@@ -94,6 +94,16 @@ RSpec.describe LookPhase do
     expect(sweep.reload).to have_attributes(done: sweep.total, findings_count: Finding.current.count)
   end
 
+  it "counts what a process that was killed has begun to look at once only" do
+    sweep = sweep(%w[stays moves])
+    killed = described_class.new(sweep)
+    allow(Tabs).to receive(:new).and_raise(Interrupt)
+    expect { killed.call }.to raise_error(Interrupt)
+    allow(Tabs).to receive(:new).and_call_original
+    SweepRun.new(sweep).call
+    expect(sweep.reload).to have_attributes(state: "done", done: sweep.total, looks: sweep.done - 16)
+  end
+
   it "leaves hosts that want to be asked slowly until all links are followed" do
     stub_const("LookPhase::EVERY", 0)
     @workspace.update!(preferences: {"hosts" => {"www.skerryline.example" => {"pause" => 0.2}}})

@@ -18,7 +18,7 @@ const NUMBERS = [
   {
     key: 'pause',
     label: 'Pause',
-    about: 'Seconds between the beginnings of two requests to one host; of two visits, where a browser looks.',
+    about: 'Seconds between the beginnings of two requests to one host; of two looks at its pages, in a browser.',
     min: 0,
     max: 60,
     step: 0.5,
@@ -26,7 +26,7 @@ const NUMBERS = [
   {
     key: 'per_host',
     label: 'At once',
-    about: 'Requests to one host at the same time; visits, where a browser looks.',
+    about: 'Requests to one host at the same time; as many looks at its pages, in browsers.',
     min: 1,
     max: 64,
     step: 1,
