@@ -7,7 +7,6 @@ class LookAhead
   LEAST = 500
   # What it is told once all links are followed.
   FOLLOWED = "followed\n"
-  PROGRAM = File.expand_path("../../bin/look-ahead", __dir__)
 
   # @param sweep [Sweep]
   # @yield follows its links
@@ -36,13 +35,30 @@ class LookAhead
 
   private
 
+  # A copy of this one, which has loaded all already. None of the two may use what the other has open.
   def begin_process
     ending, @words = IO.pipe
-    owner = LeftBehind.owner || LeftBehind::NAMELESS
-    @process = Process.spawn({"ORVANT_WORKER" => owner}, RbConfig.ruby, PROGRAM, @sweep.id.to_s, in: ending, out: :err)
+    ActiveRecord::Base.connection_handler.clear_all_connections!
+    @process = Process.fork { look(ending) }
   ensure
     ending&.close
   end
+
+  # In the other process. It leaves nothing to do at its end: that is its origin's affair.
+  def look(ending)
+    @words.close
+    %w[INT TERM].each { |signal| trap(signal) { leave } }
+    followed = false
+    Thread.new { (followed = ending.gets == FOLLOWED) || leave }
+    LookPhase.new(Sweep.find(@sweep.id)).ahead(-> { followed })
+    exit!(true)
+  rescue => error
+    warn "Looking ahead ended early: #{error.message[0, Orvant::Cut::FAILURE]}"
+    exit!(false)
+  end
+
+  # Where the origin has died, or both are told to end.
+  def leave = LeftBehind.end_browsers && exit!(false)
 
   def say_followed
     @sweep.update_columns(phase: "looks")

@@ -141,10 +141,10 @@ RSpec.describe LookPhase do
     end
 
     it "is not begun for few links" do
-      allow(Process).to receive(:spawn)
+      allow(Process).to receive(:fork)
       sweep = begin_sweep(%w[stays moves])
       described_class.beside(sweep) { TrailPhase.new(sweep).call }
-      expect(Process).not_to have_received(:spawn)
+      expect(Process).not_to have_received(:fork)
       expect(sweep.link_trails.distinct.pluck(:look)).to eq(["nobody"])
     end
 
