@@ -24,8 +24,10 @@ module Orvant
       DRAWING = 1.0
       # Seconds within which a drawing is told that something on it has begun or ended.
       TOLD = 0.1
-      # Told by the page: milliseconds until its last animation ends, those within drawings too, and how many
-      # workers and callbacks for the next picture it has.
+      # Told by the page: milliseconds of its own clock.
+      ASK_CLOCK = '(window[Symbol.for("orvant.busy")] || performance).now()'
+      # Told by the page: milliseconds until its last animation ends, those within drawings too, how many
+      # workers and callbacks for the next picture it has, and what its clock says and said at its beginning.
       ASK = <<~JS.freeze
         (() => {
           const left = document.getAnimations().map(one => {
@@ -38,7 +40,7 @@ module Orvant
             const end = said(() => one.getStartTime()) + said(() => one.getSimpleDuration()) * times;
             return 1000 * said(() => end + #{TOLD} - one.ownerSVGElement.getCurrentTime());
           });
-          return {animations: Math.max(0, ...left, ...drawn), ...window[Symbol.for("orvant.busy")]};
+          return {animations: Math.max(0, ...left, ...drawn), ...window[Symbol.for("orvant.busy")], clock: #{ASK_CLOCK}};
         })()
       JS
       # What a page is told when it is left, by whatever name.
@@ -57,7 +59,8 @@ module Orvant
         (() => {
           const key = Symbol.for("orvant.busy"), Plain = window.Worker, draw = window.requestAnimationFrame;
           if (window[key]) return;
-          const busy = {workers: 0, drawing: 0, ending: 0}, listen = EventTarget.prototype.addEventListener;
+          const now = performance.now.bind(performance);
+          const busy = {workers: 0, drawing: 0, ending: 0, now, began: now()}, listen = EventTarget.prototype.addEventListener;
           Object.defineProperty(window, key, {value: busy});
           EventTarget.prototype.addEventListener = new Proxy(listen, {apply(target, self, given) {
             if (#{ENDINGS.to_json}.includes(given[0])) busy.ending++;
@@ -95,6 +98,9 @@ module Orvant
       # @return [String] why the last wait ended: `still`, `patience`, or `bounds` where the caller had enough
       attr_reader :ended
 
+      # Another page is to be shown than the one that has been waited for.
+      def set_out = @setting_out = true
+
       # Something happened, on the page or beside it.
       def stir = @stirred = now
 
@@ -113,12 +119,11 @@ module Orvant
 
       # @return [Boolean] whether anything on the page will know that it is left
       def minds_its_end?
-        @page.command("Runtime.evaluate", expression: ASK_ENDING, returnByValue: true)
-          .dig("result", "value") != false
+        asked(ASK_ENDING) != false
       end
 
       # Lets a page whose clock has run ahead live on.
-      def go_on = (run_on if @running)
+      def go_on = run_on
 
       private
 
@@ -151,7 +156,7 @@ module Orvant
           @under_way[event["requestId"]] = event["loaderId"]
         end
         # A document that is asked for while the clock runs ahead needs time to come.
-        run_on if document && @running
+        run_on if document && !@setting_out
       end
 
       def done(id)
@@ -171,11 +176,13 @@ module Orvant
       # What the document before had asked for is nobody's any more.
       def commit(frame)
         stir
-        @loaded = false
+        @loaded = @setting_out = false
         @awaited = nil
         @since = now
         @document = frame["loaderId"]
         @under_way.select! { |_, loader| loader == frame["loaderId"] }
+        @ran_from_start = @running
+        run_on
       end
 
       # @return [Boolean] whether there is nothing more to wait for
@@ -187,6 +194,7 @@ module Orvant
           return end_by("patience") if late?(from)
           break if quiet? && (left = moving).zero?
 
+          run_on unless @loaded # A clock that stands keeps a page from ever being loaded.
           pause(left.to_f / 1000)
         end
         run_ahead(from, document, &enough)
@@ -194,7 +202,12 @@ module Orvant
 
       def late?(from) = now > (@awaited ? from + ANSWER : [from, @since].max + PATIENCE)
 
-      def end_by(reason) = (@ended = reason) && true
+      # Whatever is done to the page afterwards has a patience of its own.
+      def end_by(reason)
+        @ran_from_start = false
+        @ended = reason
+        true
+      end
 
       def quiet? = @loaded && @under_way.empty? && now - @stirred > BREATH
 
@@ -202,8 +215,8 @@ module Orvant
 
       # @return [Numeric] milliseconds for which something moves that no clock of ours governs
       def moving
-        found = @page.command("Runtime.evaluate", expression: ASK, returnByValue: true)
-          .dig("result", "value").to_h
+        found = asked(ASK).to_h
+        @clock = found[@ran_from_start ? "began" : "clock"].to_f
         if found["workers"].to_i.positive? || (found["drawing"].to_i.positive? && now - @loaded_at < DRAWING)
           return PATIENCE * 1000
         end
@@ -215,21 +228,40 @@ module Orvant
 
       # @return [Boolean] whether it has run to its end and nothing came of it
       def run_ahead(from, document, &enough)
-        run_on
-        sleep 0.005 until @ahead || @documents > document || late?(from) || enough&.call
+        run unless @running
+        sleep 0.005 until run_out? || @documents > document || late?(from) || enough&.call
         return false if @documents > document
 
         end_by(@ahead ? "still" : "patience")
       end
 
-      def run_on
+      # A run that was under way already ends before its time: the page's own clock tells.
+      def run_out?
+        return false unless @ahead
+
+        left = @clock + PATIENCE * 1000 - asked(ASK_CLOCK).to_f
+        run_on(left.ceil) if left.positive?
+        !left.positive?
+      rescue Ferrum::Error
+        true
+      end
+
+      def asked(script)
+        @page.command("Runtime.evaluate", expression: script, returnByValue: true).dig("result", "value")
+      end
+
+      # Where the clock stands, since it has run ahead, it runs again. One that runs is left alone: the end of
+      # a run comes at its time, whatever was ordered since.
+      def run_on(budget = (PATIENCE * 1000).to_i) = (run(budget) if @ahead)
+
+      def run(budget = (PATIENCE * 1000).to_i)
         @running = true
         @ahead = false
         @page.command(
           "Emulation.setVirtualTimePolicy",
           async: true,
           policy: "pauseIfNetworkFetchesPending",
-          budget: (PATIENCE * 1000).to_i,
+          budget: budget,
           maxVirtualTimeTaskStarvationCount: STARVED
         )
       end

@@ -209,7 +209,10 @@ module Orvant
       # Sets out for an address without waiting for anything.
       #
       # @param address [String]
-      def set_out(address) = acting { @page.command("Page.navigate", url: address) }
+      def set_out(address)
+        @stillness.set_out
+        acting { @page.command("Page.navigate", url: address) }
+      end
 
       # Loads the page again.
       def reload = navigating(current_address) { @page.refresh }
