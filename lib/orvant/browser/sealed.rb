@@ -10,7 +10,7 @@ module Orvant
     # cookies and storage of its own.
     class Sealed
       # What Chromium would do for itself, or beside the gate. It would also prepare a frame anew for each
-      # document, of which no page knows: a fifth of what a look costs.
+      # document, of which no page knows: a seventh of what a look costs it.
       UNUSED = %w[
         AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting
         RenderDocument
