@@ -47,12 +47,14 @@ class LinkTrail < ActiveRecord::Base
   # @return [Orvant::Trail] how it ended and who looked; of the way nothing
   def ending = Orvant::Trail.new(outcome: outcome, look: Orvant::Trail::Look.new(by: look))
 
+  # @param address [String] of its link
   # @return [Orvant::Trail]
-  def trail = Orvant::Trail.from_h(as_document)
+  def trail(address = link.address) = Orvant::Trail.from_h(as_document(address))
 
+  # @param address [String] of its link
   # @return [Hash{String => Object}] in the shape of the command line
-  def as_document
-    {"address" => link.address, "outcome" => outcome, "final_address" => final_address, "status" => status,
+  def as_document(address = link.address)
+    {"address" => address, "outcome" => outcome, "final_address" => final_address, "status" => status,
      "reason" => reason,
      "engine" => engine,
      "visitor" => visitor,

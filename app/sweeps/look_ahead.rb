@@ -48,9 +48,9 @@ class LookAhead
   def look(ending)
     @words.close
     %w[INT TERM].each { |signal| trap(signal) { leave } }
-    followed = false
-    Thread.new { (followed = ending.gets == FOLLOWED) || leave }
-    LookPhase.new(Sweep.find(@sweep.id)).ahead(-> { followed })
+    followed = Concurrent::Event.new
+    Thread.new { (ending.gets == FOLLOWED) ? followed.set : leave }
+    LookPhase.new(Sweep.find(@sweep.id)).ahead(followed)
     exit!(true)
   rescue => error
     warn "Looking ahead ended early: #{error.message[0, Orvant::Cut::FAILURE]}"

@@ -6,11 +6,13 @@ class LookPhase
   BATCH = 500
   # Of the tabs in which pages are watched.
   SHARE = 1.5
-  # Seconds between two looks round for trails that have come while links are still followed.
-  EVERY = 1
+  # Seconds between two looks round for trails that have come while links are still followed, and in which
+  # what was seen is stored.
+  EVERY = 0.5
 
-  # A trail that is to be looked at. id: of its link · hosts: where its way begins, and where it lands.
-  Wanted = Struct.new(:id, :visitor, :key, :carried, :hosts, keyword_init: true)
+  # A trail that is to be looked at. id: of its link · address: of its link · could_run: what its pages could
+  # have run · hosts: where its way begins, and where it lands.
+  Wanted = Struct.new(:id, :visitor, :key, :carried, :address, :could_run, :hosts)
 
   # @param sweep [Sweep]
   def initialize(sweep)
@@ -18,51 +20,51 @@ class LookPhase
     @convention = sweep.convention_version.convention
     @limits = sweep.workspace.limits
     @store = TrailStore.new(sweep)
+    @looker = Looker.new(sweep.workspace, @convention.slow_ms)
+    @judge = LinkJudge.new(@convention, @looker.method(:trail))
     @samples = {}
     @otherwise = {}
-    @tried = Set.new
-    @tabs = Concurrent::Map.new
-    @judge = LinkJudge.new(
-      @convention,
-      ->(text, visitor: Orvant::Net::Visitor::DESKTOP) { trail(text, visitor) }
-    )
+    @seen = Concurrent::Map.new
+    start_anew
   end
 
   # Returns when every trail has been looked at, or the sweep is being stopped.
-  def call = ahead(-> { true })
+  def call = ahead(Concurrent::Event.new.tap(&:set))
 
   # Looks at what has come so far, again and again, while links are still being followed. Hosts that want to
   # be asked slowly are left until all are.
   #
-  # @param followed [#call] whether all links are followed
+  # @param followed [Concurrent::Event] set once all links are followed
   def ahead(followed)
     until @sweep.stopping?
-      @followed = followed.call
+      @followed = followed.set?
       tasks = unseen.any? ? of_samples + of_the_others : []
       look(tasks)
       confirm_known
       return if @followed && tasks.empty?
 
-      sleep EVERY if tasks.empty?
+      followed.wait(EVERY) if tasks.empty?
     end
   ensure
-    @tabs.each_value(&:close)
-    @browser&.quit
+    @looker.close
   end
 
   private
+
+  def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
   def unseen = @sweep.link_trails.where(look: "nobody")
 
   def of_samples = samples.map { |key, some| task(some) { judge(key, some) } }
 
-  # Of pages on which a browser goes another way.
+  # Of pages on which a browser goes another way: link by link, as all visitors for whom it does.
   def of_the_others
     return [] if @otherwise.empty?
 
-    rest = wanted(unseen.where(look_key: @otherwise.keys)).select { |one| @tried.add?([one.id, one.visitor]) }
-    rest.map do |one|
-      task([one]) { [result(one, seen_of(one))].then { |results| -> { @store.replace(results) } } }
+    rest = wanted(unseen.where(look_key: @otherwise.keys).limit(BATCH)).group_by(&:id)
+    links = Link.includes(:sightings).where(id: rest.keys).index_by(&:id)
+    rest.map do |id, ways|
+      task(ways) { result(links.fetch(id), ways).then { |result| -> { @results << result } } }
     end
   end
 
@@ -86,10 +88,10 @@ class LookPhase
 
   def wanted(trails)
     rows = trails.joins(:link).order(:link_id)
-      .pluck(:link_id, :visitor, :look_key, :carried, "links.address", :final_address)
-    some = rows.map do |id, visitor, key, carried, *ends|
-      hosts = ends.map { |text| Orvant::Address.new(text).host }.uniq
-      Wanted.new(id: id, visitor: visitor, key: key, carried: carried, hosts: hosts)
+      .pluck(:link_id, :visitor, :look_key, :carried, "links.address", :looked, :final_address)
+    some = rows.map do |id, visitor, key, carried, address, looked, final|
+      hosts = [address, final].map { |text| Orvant::Address.new(text).host }.uniq
+      Wanted.new(id, visitor, key, carried, address, looked.to_h["could_run"], hosts)
     end
     @followed ? some : some.reject { |one| one.hosts.any? { |host| slow?(host) } }
   end
@@ -99,71 +101,105 @@ class LookPhase
     own.pause.positive? || own.per_host < Orvant::Net::Limits.usual.per_host
   end
 
-  def task(some, &work) = PacedTasks::Task.new(some.flat_map(&:hosts).uniq, some.size, work)
+  # @yieldreturn [Proc] what keeps what was seen
+  def task(some)
+    look = -> { yield.then { |keep| -> { take(keep) } } }
+    PacedTasks::Task.new(some.flat_map(&:hosts).uniq, some.size, look)
+  end
 
   def look(tasks)
     return if tasks.empty?
 
-    @browser ||= @sweep.workspace.browser
     Sweep.where(id: @sweep.id).update_all(["total = total + ?", tasks.size])
     Tabs.new(@sweep, share: SHARE).work(tasks)
+    store
   end
 
-  # @return [Proc] what stores it
-  def judge(key, some)
-    glances = some.to_h { |one| [one, glance(one)] }
-    return -> { confirm(key, some) } if glances.all? { |one, trail| same?(read(one), trail) }
+  # What comes in a short while is stored together: a statement costs more than what one look brings.
+  def take(keep)
+    keep.call
+    @looks += 1
+    store if now - @stored_at >= EVERY
+  end
 
-    seen = some.to_h { |one| [one, follow(one)] }
-    return -> { confirm(key, some) } if seen.all? { |one, trail| same?(read(one), trail) }
-
-    results = seen.map { |one, trail| result(one, trail) }
-    trusted = seen.all? { |one, trail| same?(trail, glances[one]) }
-    could_run = read(some.first).seen.could_run
-    lambda do
-      @otherwise[key] = trusted
-      @store.doubt(key, could_run)
-      @store.replace(results)
+  def store
+    @store.confirm(@confirmed) if @confirmed.any?
+    @store.replace(@results) if @results.any?
+    if @looks.positive?
+      Sweep.where(id: @sweep.id).update_all(["done = done + :now, looks = looks + :now", {now: @looks}])
     end
+    start_anew
+  end
+
+  def start_anew
+    @confirmed = []
+    @results = []
+    @looks = 0
+    @stored_at = now
+  end
+
+  # @return [Proc] what keeps it
+  def judge(key, some)
+    read = some.to_h { |one| [one, read(one)] }
+    glances = some.to_h { |one| [one, @looker.glance(one.address, one.visitor)] }
+    return -> { confirm(key, some) } if some.all? { |one| same?(read[one], glances[one]) }
+
+    seen = some.to_h { |one| [one, @looker.follow(one.address, one.visitor)] }
+    return -> { confirm(key, some) } if some.all? { |one| same?(read[one], seen[one]) }
+
+    trusted = some.all? { |one| same?(seen[one], glances[one]) }
+    -> { follow_each(key, seen, trusted) }
   end
 
   def same?(known, seen) = !seen.nil? && Orvant::Trail::Looks.as_read?(known, seen)
 
-  # In a tab that is used again.
-  def glance(wanted)
-    tab = @tabs.compute_if_absent([Tabs.number, wanted.visitor]) do
-      Orvant::Browser::UsedTab.new(@browser, Orvant::Net::Visitor.of(wanted.visitor))
-    end
-    tab.follow(address(wanted.id))
+  # @param trusted [Boolean] whether glances saw just what visits of their own saw: then one is believed for
+  #   the others of the page, too
+  def follow_each(key, seen, trusted)
+    @otherwise[key] = trusted
+    seen.each { |one, trail| @seen[[one.id, one.visitor]] = trail }
+    @store.doubt(key, seen.keys.first.could_run)
   end
 
-  # Where a glance saw just what visits of their own saw, it is believed for the others of the page.
-  def seen_of(wanted) = (glance(wanted) if @otherwise[wanted.key]) || follow(wanted)
+  def seen_of(wanted)
+    @seen.delete([wanted.id, wanted.visitor]) ||
+      (@looker.glance(wanted.address, wanted.visitor) if @otherwise[wanted.key]) ||
+      @looker.follow(wanted.address, wanted.visitor)
+  end
+
+  # The link is judged again by all its trails; corrected addresses are followed as a browser would, too.
+  #
+  # @param ways [Array<Wanted>] of one link
+  def result(link, ways)
+    seen = ways.to_h { |one| [one.visitor, seen_of(one)] }
+    visitors = @sweep.visitors.map(&:name)
+    known = (visitors - seen.keys).any? ? trails_of(link) : {}
+    @judge.call(link, known.merge(seen).values_at(*visitors))
+  end
 
   def confirm(key, some)
     @samples[key] = @samples.fetch(key, []) + some
     confirm_others(key)
-    Sweep.where(id: @sweep.id).update_all("done = done + 1, looks = looks + 1")
   end
 
   # Trails that have come since with what was looked at.
   def confirm_known
     keys = @samples.keys - @otherwise.keys
     unseen.where(look_key: keys).distinct.pluck(:look_key).each { |key| confirm_others(key) }
+    store
   end
 
   def confirm_others(key)
-    ids = stood_for(key).pluck(:link_id)
-    return if ids.empty?
-
     sample = @samples[key].first
     look = Orvant::Trail::Look.new(
       by: "page",
       on: Time.now.utc.iso8601,
-      as: address(sample.id),
-      could_run: read(sample).seen.could_run
+      as: sample.address,
+      could_run: sample.could_run
     )
-    ids.each_slice(BATCH) { |some| @store.confirm(some, key, look) }
+    stood_for(key).pluck(:link_id).each_slice(BATCH) do |ids|
+      @confirmed << TrailStore::Confirmed.new(ids, key, look)
+    end
   end
 
   # What comes with other parameters is looked at too, until enough have been.
@@ -173,35 +209,16 @@ class LookPhase
     (known.size < Orvant::Trail::Looks::SAMPLES) ? trails.where(carried: known.map(&:carried)) : trails
   end
 
-  def address(id) = reading { Link.where(id: id).pick(:address) }
-
-  # What seems slow beside other tabs is followed once more.
-  def follow(wanted)
-    text, visitor = address(wanted.id), Orvant::Net::Visitor.of(wanted.visitor)
-    trail = trail(text, visitor)
-    return trail unless trail.slow?(@convention.slow_ms)
-
-    again = trail(text, visitor)
-    (again.outcome == trail.outcome && again.ms < trail.ms) ? again : trail
+  def read(wanted)
+    reading { @sweep.link_trails.find_by!(link_id: wanted.id, visitor: wanted.visitor).trail(wanted.address) }
   end
 
-  def read(wanted) = reading { row(wanted).trail }
-
-  def row(wanted) = @sweep.link_trails.find_by!(link_id: wanted.id, visitor: wanted.visitor)
-
-  # The link is judged again by all its trails; corrected addresses are followed as a browser would, too.
-  def result(wanted, seen)
-    link, trails = reading {
-      [
-        Link.includes(:sightings).find(wanted.id),
-        @sweep.link_trails.where(link_id: wanted.id).order(:id).map(&:trail)
-      ]
-    }
-    trails = trails.map { |one| (one.visitor == wanted.visitor) ? seen : one }
-    @judge.call(link, trails)
+  # @return [Hash{String => Orvant::Trail}] by visitor
+  def trails_of(link)
+    reading do
+      @sweep.link_trails.where(link_id: link.id).to_h { |row| [row.visitor, row.trail(link.address)] }
+    end
   end
-
-  def trail(text, visitor) = Orvant::Browser::TrailVisit.follow(@browser, text, visitor: visitor)
 
   # Tabs read beside the thread that stores.
   def reading(&) = ActiveRecord::Base.connection_pool.with_connection(&)

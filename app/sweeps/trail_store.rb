@@ -2,6 +2,12 @@
 
 # Stores what was found on many links at once, in one transaction and few statements.
 class TrailStore
+  # Trails of which a browser saw what HTTP has read. ids: of their links · key: by which they share the look
+  # · look: Orvant::Trail::Look
+  Confirmed = Struct.new(:ids, :key, :look)
+  # So many of them are stored at once.
+  TOGETHER = 10
+
   # @param sweep [Sweep]
   def initialize(sweep)
     @sweep = sweep
@@ -11,36 +17,37 @@ class TrailStore
   # @param results [Array<LinkJudge::Result>]
   def call(results)
     additions = additions(results)
-    ActiveRecord::Base.transaction { store(results, additions, done: results.size) }
+    ActiveRecord::Base.transaction do
+      store(results, additions)
+      count(done: results.size, findings: additions.last.count)
+    end
   end
 
   # Puts trails in the place of those that HTTP has read.
   #
   # @param results [Array<LinkJudge::Result>]
   def replace(results)
-    results = results.uniq { |result| result.link.id }
     ids = results.map { |result| result.link.id }
     additions = additions(results)
     ActiveRecord::Base.transaction do
       @sweep.link_trails.where(link_id: ids).delete_all
       removed = @sweep.findings.where(link_id: ids, over_all: false).delete_all
-      Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count - ?, looks = looks + 1", removed])
-      store(results, additions, done: 1)
+      store(results, additions)
+      count(findings: additions.last.count - removed)
     end
   end
 
   # Says of trails that a browser saw what HTTP has read, so that their findings hold.
   #
-  # @param ids [Array<Integer>] of links
-  # @param key [String] by which they share the look
-  # @param look [Orvant::Trail::Look]
-  def confirm(ids, key, look)
-    ActiveRecord::Base.transaction do
-      Database.among(@sweep.link_trails, ids, :link_id).where(look_key: key)
-        .update_all(look: look.by, looked: look.to_h)
-      confirmed = confirmed(ids)
-      supersede(confirmed)
-      repeat_on_links(confirmed)
+  # @param confirmed [Array<Confirmed>]
+  def confirm(confirmed)
+    confirmed.each_slice(TOGETHER) do |some|
+      ActiveRecord::Base.transaction do
+        some.each { |one| say_seen(one) }
+        results = confirmed_links(some.flat_map(&:ids).uniq)
+        supersede(results)
+        repeat_on_links(results)
+      end
     end
   end
 
@@ -65,17 +72,25 @@ class TrailStore
     ]
   end
 
-  def store(results, (trails, findings), done:)
+  def store(results, (trails, findings))
     trails.call
     supersede(results)
     findings.call
     repeat_on_links(results)
+  end
+
+  def count(findings:, done: 0)
     Sweep.where(id: @sweep.id)
-      .update_all(["done = done + ?, findings_count = findings_count + ?", done, findings.count])
+      .update_all(["done = done + ?, findings_count = findings_count + ?", done, findings])
+  end
+
+  def say_seen(confirmed)
+    Database.among(@sweep.link_trails, confirmed.ids, :link_id).where(look_key: confirmed.key)
+      .update_all(look: confirmed.look.by, looked: confirmed.look.to_h)
   end
 
   # What is stored, as far as it tells whether checks have looked: without the way, of which there is much.
-  def confirmed(ids)
+  def confirmed_links(ids)
     rows = Database.among(@sweep.link_trails, ids, :link_id).order(:id)
       .select(:id, :link_id, :outcome, :look, :judged_address).group_by(&:link_id)
     Database.among(Link, rows.keys).select(:id).map do |link|

@@ -29,10 +29,10 @@ RSpec.describe LookPhase do
     "http://www.skerryline.example/#{path}?utm_source=island-letter&utm_medium=email&utm_campaign=letter-#{number}#{"&utm_content=button" if number.even?}"
   end
 
-  def sweep(paths)
+  def sweep(paths, **scope)
     rows = paths.flat_map { |path| (1..8).map { |number| "#{link(path, number)},message,Letter" } }
     LinkImporting.new(@workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
-    Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => [], **scope})
       .tap { |one| TrailPhase.new(one).call }
   end
 
@@ -52,6 +52,17 @@ RSpec.describe LookPhase do
     expect(sweep.reload).to have_attributes(done: sweep.total, findings_count: Finding.current.count)
     sample = sweep.link_trails.find_by(look: "page").trail
     expect([sample.seen.as, Link.where(look: "page").count]).to match([start_with("http://www.skerryline.example/stays?"), 8])
+  end
+
+  it "looks at each link of a page that moves as all visitors at once, and judges it by all they saw" do
+    sweep = sweep(%w[moves], "visitors" => %w[desktop phone])
+    described_class.new(sweep).call
+    expect(sweep.link_trails.group(:visitor, :look, :landing_page).count).to eq(
+      ["desktop", "browser", "www.skerryline.example/arrived"] => 8, ["phone", "browser", "www.skerryline.example/arrived"] => 8
+    )
+    # Each visitor's samples, then each link.
+    expect(sweep.reload.looks).to eq(2 + 8)
+    expect(Finding.current.group(:code).count).to include("trail/dropped" => 8)
   end
 
   it "takes nothing back that only a look could have found again" do
@@ -80,12 +91,15 @@ RSpec.describe LookPhase do
     end]
   end
 
+  # An event that is asked whether it has come, as often as the phase looks round.
+  def event(come) = instance_double(Concurrent::Event, wait: nil).tap { |one| allow(one).to receive(:set?, &come) }
+
   it "looks ahead while links are followed, and takes back that one stands for all where a later one moves" do
     stub_const("LookPhase::EVERY", 0)
     bare, content = %w[picky stays].map { |path| (1..8).map { |number| link(path, number) } }.flatten.partition { |address| !address.include?("utm_content") }
     sweep, followed = sweep_by_steps(bare.first(2) + [content.last], bare.drop(2), content[0...-1])
     seen = []
-    described_class.new(sweep).ahead(-> { followed.call.tap { seen << looks(sweep) } })
+    described_class.new(sweep).ahead(event(-> { followed.call.tap { seen << looks(sweep) } }))
     expect(seen[1]).to include(["www.skerryline.example/picky", "page", "http"] => 2)
     expect(looks(sweep)).to eq(
       ["www.skerryline.example/stays", "page", "http"] => 8, ["www.skerryline.example/arrived", "browser", "browser"] => 4, ["www.skerryline.example/picky", "browser", "browser"] => 4
@@ -109,7 +123,7 @@ RSpec.describe LookPhase do
     @workspace.update!(preferences: {"hosts" => {"www.skerryline.example" => {"pause" => 0.2}}})
     sweep, followed = sweep_by_steps([link("stays", 1)], [link("stays", 3)], [link("stays", 5)])
     seen = []
-    described_class.new(sweep).ahead(-> { followed.call.tap { seen << looks(sweep) } })
+    described_class.new(sweep).ahead(event(-> { followed.call.tap { seen << looks(sweep) } }))
     expect(seen.first(3).map { |one| one.map { |key, count| [key[1], count] } }).to eq([[["nobody", 1]], [["nobody", 2]], [["nobody", 3]]])
     expect(looks(sweep)).to eq(["www.skerryline.example/stays", "page", "http"] => 3)
   end

@@ -143,9 +143,10 @@ module Orvant
         end
       end
 
-      # Ends the browser's process.
+      # Ends the browser's processes at once: they have nothing to keep.
       def quit
         @spares.clear
+        kill
         @chromium&.quit
         @chromium = nil
       end
@@ -157,6 +158,17 @@ module Orvant
       def self.program = (LEAN if File.executable?(LEAN))
 
       private
+
+      # The driver has made them a group of their own. Left to it, it waits until the system has forgotten
+      # every one of them, which can take seconds.
+      def kill
+        return unless pid
+
+        Process.kill("KILL", -pid)
+        Process.wait(pid)
+      rescue Errno::ESRCH, Errno::ECHILD
+        nil # They have ended by themselves.
+      end
 
       def refuse_downloads(context)
         chromium.command("Browser.setDownloadBehavior", behavior: "deny", browserContextId: context.id)
