@@ -17,7 +17,7 @@ class LinkTrail < ActiveRecord::Base
      outcome: trail.outcome,
      status: trail.status,
      final_address: trail.final_address,
-     landing_page: convention.page_of(Orvant::Address.new(trail.final_address)),
+     landing_page: convention.page_of(Orvant::Address.of(trail.final_address)),
      judged_address: judged_address,
      reason: trail.reason,
      engine: trail.engine,

@@ -12,6 +12,8 @@ module Orvant
     # Longer addresses are refused: servers commonly stop at 8 kB.
     MAX_LENGTH = 32_768
     SCHEMES = %w[http https].freeze
+    # So many are remembered by their text.
+    REMEMBERED = 200
 
     attr_reader :raw, :scheme, :authority, :path, :query, :fragment
 
@@ -32,6 +34,12 @@ module Orvant
 
       address
     end
+
+    # Whoever follows and judges a link asks again and again for the parts of the same few addresses.
+    #
+    # @param raw [String] text that is kept as it is; nothing is judged here
+    # @return [Address] the one that was made of the same text lately, or a new one
+    def self.of(raw) = (@known ||= Memory.new(REMEMBERED)).fetch(raw) { new(raw) }
 
     # @param raw [String] text that is kept as it is; nothing is judged here
     def initialize(raw)

@@ -5,7 +5,12 @@ module Orvant
     # One parameter of a query: as written, and decoded as `application/x-www-form-urlencoded` (WHATWG URL,
     # 5.1) on demand.
     class Pair
-      ESCAPE = /%([0-9A-Fa-f]{2})/
+      ESCAPE = /\+|%[0-9A-Fa-f]{2}/n
+      # What each stands for.
+      DECODED = (0..255).each_with_object({"+" => " "}) { |byte, all|
+        digits = format("%02x", byte).chars.map { |digit| [digit, digit.upcase].uniq }
+        digits.first.product(digits.last) { |both| all["%#{both.join}"] = byte.chr }
+      }.freeze
       KEPT = /[^A-Za-z0-9\-._~]/n
 
       # A value that is to stand as it is: a network fills its tokens only where their signs stand raw.
@@ -25,7 +30,7 @@ module Orvant
         def decode(text)
           return text unless text.include?("%") || text.include?("+")
 
-          text.b.tr("+", " ").gsub(ESCAPE) { $1.hex.chr }.force_encoding(Encoding::UTF_8).scrub
+          text.b.gsub(ESCAPE, DECODED).force_encoding(Encoding::UTF_8).scrub
         end
 
         # @param value [String, Written] decoded, or as it is to stand

@@ -6,6 +6,8 @@ module Orvant
     # http and https): blanks and control characters are stripped, backslashes are slashes, raw characters are
     # escaped, hosts become lower case ASCII.
     module Reference
+      BLANK = /[\x00-\x20]/
+      STRIPPED = /\A[\x00-\x20]+|[\x00-\x20]+\z|[\t\r\n]/
       # Characters that browsers escape in a path, beyond those outside ASCII (WHATWG URL, 1.3).
       PATH_ESCAPED = /[\x00-\x20"#<>?^`{|}\x7f-\xff]/n
       QUERY_ESCAPED = /[\x00-\x20"#<>'\x7f-\xff]/n
@@ -13,6 +15,8 @@ module Orvant
       # What begins with anything else before its colon is a path.
       SCHEME = /\A[A-Za-z][A-Za-z0-9+.-]*:/
       WEB = /\A[Hh][Tt][Tt][Pp][Ss]?:/
+      # Addresses that a browser requests as they are written, which most are.
+      SETTLED = %r{\Ahttps?://[a-z0-9]+(?:[.-][a-z0-9]+)*(?:/(?!\.|%2[Ee])[\w!$%&()*+,.:;=@~-]*)+(?:\?[\w!$%&()*+,./:;=?@|~-]*)?\z}
 
       class << self
         # @param reference [String] a Location header, `href` or address, as written
@@ -23,6 +27,8 @@ module Orvant
         # @raise [Error::UnusableAddress] where no http or https address results
         def resolve(reference, base = nil, encoding: Encoding::UTF_8)
           text = clean(reference)
+          return Address.of(text) if settled?(text, base)
+
           scheme, authority, path, query, fragment = split(slashes(text, base))
           if scheme && !SCHEMES.include?(scheme.downcase)
             raise Error::UnusableAddress,
@@ -35,6 +41,10 @@ module Orvant
         end
 
         private
+
+        def settled?(text, base)
+          base&.fragment.nil? && text.match?(SETTLED) && text.length <= MAX_LENGTH
+        end
 
         # What the page's encoding cannot hold is sent as a reference (WHATWG URL, 1.3, percent-encode after
         # encoding). Pages in UTF-16 send UTF-8.
@@ -49,7 +59,7 @@ module Orvant
         def clean(reference)
           text = reference.to_s.dup.force_encoding(Encoding::UTF_8)
           text = text.b unless text.valid_encoding?
-          text.gsub(/\A[\x00-\x20]+|[\x00-\x20]+\z|[\t\r\n]/, "")
+          text.match?(BLANK) ? text.gsub(STRIPPED, "") : text
         end
 
         def split(text)

@@ -102,12 +102,13 @@ module Orvant
       def answer(client, address, headers)
         started = @clock.call
         response = client.get(target(address), request_headers(address, headers))
-        first = values(response.headers)
-        refuse_two_ways(address, response.headers)
+        lines = lines(response.headers)
+        first = values(lines)
+        refuse_two_ways(address, lines)
         body = read_body(address, response, first)
         Response.new(status: response.status,
           headers: first,
-          cookies: cookies(response.headers),
+          cookies: named("set-cookie", lines),
           body: body.bytes,
           whole: body.whole,
           ms: ((@clock.call - started) * 1000).round(1))
@@ -136,8 +137,8 @@ module Orvant
         end
       end
 
-      def refuse_two_ways(address, headers)
-        places = headers.each.filter_map { |name, value| value.to_s if name.casecmp?("location") }.uniq
+      def refuse_two_ways(address, lines)
+        places = named("location", lines).uniq
         if places.size > 1
           raise Error::Unreachable,
             "#{address.host} names #{places.size} places to go to at once; browsers go to none of them."
@@ -157,7 +158,10 @@ module Orvant
           .tap { |all| all["user-agent"] = Visitor.signed(all["user-agent"], @limits.contact) }.to_a
       end
 
-      def cookies(headers) = headers.each.select { |name, _| name.downcase == "set-cookie" }.map(&:last)
+      # @return [Array<Array(String, String)>] names in lower case and values, as they came
+      def lines(headers) = headers.each.map { |name, value| [name.downcase, value.to_s] }
+
+      def named(name, lines) = lines.filter_map { |own, value| value if own == name }
 
       def one_of(name, earlier, value)
         return value if earlier.nil?
@@ -165,11 +169,8 @@ module Orvant
         JOINED.include?(name) ? "#{earlier}, #{value}" : earlier
       end
 
-      def values(headers)
-        headers.each.each_with_object({}) do |(name, value), found|
-          name = name.downcase
-          found[name] = one_of(name, found[name], value.to_s)
-        end
+      def values(lines)
+        lines.each_with_object({}) { |(name, value), found| found[name] = one_of(name, found[name], value) }
       end
     end
   end

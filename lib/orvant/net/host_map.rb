@@ -19,16 +19,22 @@ module Orvant
       def initialize(document = {})
         @document = document
         @hosts = Hosts.new(document.keys)
-        @targets = document.to_h { |name, target| [Address::HostName.normal(name), target] }
+        @targets = document.to_h { |name, target|
+          [Address::HostName.normal(name), target ? destination(target) : NOWHERE]
+        }
       end
 
       # @param host [String]
       # @return [Destination, Symbol, nil] NOWHERE for a name that does not resolve, nil for one that the map
       #   leaves alone
       def find(host)
-        entry = @hosts.match(host) or return nil
-        target = @targets[entry] or return NOWHERE
+        entry = @hosts.match(host)
+        entry && @targets.fetch(entry)
+      end
 
+      private
+
+      def destination(target)
         ip, _, port = target.rpartition(":")
         Destination.new(ip: ip.delete("[]"), port: port.to_i)
       end

@@ -12,12 +12,15 @@ module Orvant
       # Commas within quotes are part of what stands there.
       VALUE = /(?:[^,"]|"(?:[^"\\]|\\.)*(?:"|\z))+/m
       ESSENCE = /\A[^\s;(]+/
+      REMEMBERED = 200
       PARAMETER = /;\s*([^;=]*)=\s*(?:"((?:[^"\\]|\\.)*)"?|([^;]+))/m
 
       # @param header [String, nil] its value; of several headers those of all, with commas between
       # @return [ContentType]
       def self.of(header)
-        header.to_s.scan(VALUE).map(&:strip).reduce(new("", nil)) { |known, value| known.followed_by(value) }
+        (@known ||= Memory.new(REMEMBERED)).fetch(header.to_s) do
+          header.to_s.scan(VALUE).map(&:strip).reduce(new("", nil)) { |known, value| known.followed_by(value) }
+        end
       end
 
       # One that names the same type leaves the charset as it is.

@@ -41,11 +41,18 @@ module Orvant
         def of(body, content_type = nil, language: nil)
           @kept ||= {}
           key = [body.to_s.bytesize, body.to_s.hash, content_type, language]
-          known = @kept.delete(key) || new(body, content_type, language: language)
-          @kept[key] = known
+          known = @kept.delete(key)
+          return @kept[key] = known if known
+
+          new(body, content_type, language: language).tap { |markup| keep(key, markup) }
+        end
+
+        private
+
+        def keep(key, markup)
+          @kept[key] = markup
           @kept.shift while @kept.size > KEPT || (@kept.size > 1 &&
             @kept.sum { |(bytes, _), _| bytes } > KEPT_BYTES)
-          known
         end
       end
 

@@ -10,14 +10,14 @@ module Orvant
       # @param convention [Convention]
       # @return [Address, nil] nil where the trail never reaches an own host, so nothing can be said
       def self.of(trail, convention)
-        addresses = (trail.hops.map(&:address) + [trail.final_address]).map { |text| Address.new(text) }
+        addresses = (trail.hops.map(&:address) + [trail.final_address]).map { |text| Address.of(text) }
         own = addresses.index do |address|
           convention.own_hosts.cover?(address.host) && !convention.relay_hosts.cover?(address.host)
         end
         return unless own
 
         # The link's own text is judged as written, not as a browser rewrites it.
-        return Address.new(trail.address.strip) if own.zero?
+        return Address.of(trail.address.strip) if own.zero?
 
         lost = trail.hops.first(own).flat_map(&:params).select do |fate|
           %w[dropped moved].include?(fate.fate) && convention.carriers.key?(fate.name)

@@ -11,11 +11,10 @@ module Orvant
       # So many are taken of one answer, as browsers keep of one host.
       MOST = 180
 
+      # There is a jar once there is a cookie: most trails set none.
       def initialize
-        @jar = HTTP::CookieJar.new
         @strict = Set.new
         @nameless = {}
-        @none = true
       end
 
       # @param address [Address] that was requested
@@ -27,7 +26,7 @@ module Orvant
       #   does
       # @return [String] the header's value, "" where none is sent
       def for(address, from: nil)
-        return "" if @none
+        return "" unless @jar
 
         kept = @jar.cookies(plain(address))
         unless from.nil? || same_site?(from, address)
@@ -41,7 +40,7 @@ module Orvant
       private
 
       def keep(address, text)
-        @none = false
+        @jar ||= HTTP::CookieJar.new
         pair, *attributes = text.split(";").map(&:strip)
         attributes = attributes.to_h do |one|
           one.split("=", 2).then { |name, value| [name.to_s.downcase.strip, value.to_s.strip] }

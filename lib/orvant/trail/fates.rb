@@ -4,22 +4,26 @@ module Orvant
   class Trail
     # Compares the parameters of two addresses that follow one another.
     module Fates
+      NONE = [].freeze
+
       class << self
         # @param before [Address] as requested
         # @param after [Address] where the hop leads
         # @return [Array<Fate>] in the order of the first address, then what was added
         def between(before, after)
-          old, new = [before, after].map do |address|
-            address.pairs.group_by(&:name).transform_values { |pairs| pairs.map(&:value) }
-          end
+          old, new = values(before), values(after)
           moved = moved_names(before, after)
-          (old.keys | new.keys).flat_map { |name| of(name, old.fetch(name, []), new.fetch(name, []), moved) }
+          (old.keys | new.keys).flat_map { |name| of(name, old.fetch(name, NONE), new.fetch(name, NONE), moved) }
         end
 
         private
 
+        def values(address)
+          address.pairs.each_with_object({}) { |pair, all| (all[pair.name] ||= []) << pair.value }
+        end
+
         def of(name, before, after, moved)
-          (0...[before.size, after.size].max).map do |index|
+          Array.new([before.size, after.size].max) do |index|
             fate = fate(before, after, index)
             fate = "moved" if fate == "dropped" && moved.include?(name)
             Fate.new(name: name, before: before[index], after: after[index], fate: fate,
@@ -36,7 +40,7 @@ module Orvant
 
         # Names that stand behind the fragment's sign now and did not before.
         def moved_names(before, after)
-          return [] if after.fragment.nil? || after.fragment == before.fragment
+          return NONE if after.fragment.nil? || after.fragment == before.fragment
 
           Address::Pair.split(after.fragment.sub(/\A[^?&=]*\?/, "")).map(&:name)
         end

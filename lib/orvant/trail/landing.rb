@@ -45,7 +45,7 @@ module Orvant
 
         def canonical(markup, address)
           markup.canonical &&
-            Address::Reference.resolve(markup.canonical, Address.new(address).without_fragment).raw
+            Address::Reference.resolve(markup.canonical, Address.of(address).without_fragment).raw
         rescue Error::UnusableAddress
           markup.canonical[0, Cut::CELL]
         end
@@ -54,7 +54,7 @@ module Orvant
           said = [markup.title, markup.heading].find { |text| text.match?(NOT_FOUND) }
           return "The landing page answers #{trail.status} but says “#{said[0, Cut::LINE]}”." if said
 
-          landing = Address.new(trail.final_address)
+          landing = Address.of(trail.final_address)
           # Every host has a home page, even one that shows it for any address.
           nowhere = (probe.call(landing) if probe && !["", "/"].include?(landing.path)) or return
           if same?(trail, markup, nowhere)
@@ -72,9 +72,9 @@ module Orvant
           return true if nowhere.hops.size == 1
           return false unless trail.hops.size > 1
 
-          final = Address.new(trail.final_address)
-          Address.new(nowhere.final_address).page == final.page &&
-            Address.new(trail.hops[-2].address).host == final.host
+          final = Address.of(trail.final_address)
+          Address.of(nowhere.final_address).page == final.page &&
+            Address.of(trail.hops[-2].address).host == final.host
         end
       end
     end

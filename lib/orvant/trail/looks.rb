@@ -18,7 +18,7 @@ module Orvant
         def key(trail, convention = nil)
           return if trail.unseen.to_a.empty?
 
-          pages = trail.unseen.map { |text| page(Address.new(text), convention) }
+          pages = trail.unseen.map { |text| page(Address.of(text), convention) }
           Digest::SHA256.hexdigest([trail.visitor, trail.outcome, *pages].join("\n"))[0, Cut::DIGEST]
         end
 
@@ -26,7 +26,7 @@ module Orvant
         # @return [String] the names of the parameters with which it comes to the pages in question
         def carried(trail)
           trail.unseen.to_a.flat_map { |text|
-            Address.new(text).pairs.map(&:name)
+            Address.of(text).pairs.map(&:name)
           }.uniq.sort.join(" ")[0, Cut::CELL]
         end
 

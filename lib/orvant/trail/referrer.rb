@@ -30,7 +30,7 @@ module Orvant
         # @param header [String, nil] of `Referrer-Policy`
         # @return [String, nil] the last policy of the list that browsers know
         def policy(header)
-          header.to_s.downcase.split(/[\s,]+/).reverse.find { |one| POLICIES.include?(one) }
+          header&.downcase&.split(/[\s,]+/)&.reverse&.find { |one| POLICIES.include?(one) }
         end
 
         private

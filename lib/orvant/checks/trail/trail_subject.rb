@@ -17,8 +17,8 @@ module Orvant
         # @return [Array<Address>] the address of each hop, and where the last one led if it was not requested
         def addresses
           @addresses ||= begin
-            list = trail.hops.map { |hop| Address.new(hop.address) }
-            (list.last&.raw == trail.final_address) ? list : list + [Address.new(trail.final_address)]
+            list = trail.hops.map { |hop| Address.of(hop.address) }
+            (list.last&.raw == trail.final_address) ? list : list + [Address.of(trail.final_address)]
           end
         end
 
@@ -45,7 +45,9 @@ module Orvant
 
         # @return [Boolean] whether the trail ever touches the advertiser: foreign links are not its affair
         def own?
-          addresses.any? { |address| ours?(address) }
+          return @own if defined?(@own)
+
+          @own = addresses.any? { |address| ours?(address) }
         end
 
         # @param fate [Orvant::Trail::Fate]
