@@ -10,7 +10,7 @@ class LinkTrail < ActiveRecord::Base
   # @param trail [Orvant::Trail]
   # @param convention [Orvant::Convention] tells pages apart
   # @return [Hash] a row to insert
-  def self.row(trail, convention, sweep_id:, link_id:, judged_address: nil)
+  def self.row(trail, convention, sweep_id:, link_id:, judged_address: nil, created_at: Time.now.utc)
     {sweep_id: sweep_id,
      link_id: link_id,
      visitor: trail.visitor,
@@ -25,7 +25,7 @@ class LinkTrail < ActiveRecord::Base
      landing: trail.landing,
      ms: trail.ms,
      shape: shape(trail),
-     created_at: Time.now.utc,
+     created_at: created_at,
      look: trail.seen.by,
      looked: trail.seen.to_h,
      look_key: Orvant::Trail::Looks.key(trail, convention),
