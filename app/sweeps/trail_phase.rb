@@ -37,7 +37,8 @@ class TrailPhase
     feed = LinkFeed.new(@sweep)
     @follower.follow_all(
       -> { @database.synchronize { feed.next } unless @stopping },
-      visitors: @sweep.visitors
+      visitors: @sweep.visitors,
+      enough: method(:stopping?)
     ) do |link, trails|
       slow?(trails) ? @slow << link : take(link, trails)
     end
@@ -58,7 +59,8 @@ class TrailPhase
       @follower.follow_all(
         -> { @slow.shift unless @stopping },
         visitors: @sweep.visitors,
-        at_once: 1
+        at_once: 1,
+        enough: method(:stopping?)
       ) do |link, trails|
         take(link, trails)
       end
@@ -73,16 +75,19 @@ class TrailPhase
     store if @waiting.size >= BATCH || now - @stored_at >= EVERY
   end
 
+  # Whoever is told to stop stores first.
   def store
     batch = @waiting
     @waiting = []
     @stored_at = now
-    @database.synchronize do
-      @store.call(batch) if batch.any?
-      @stopping = @sweep.stopping?
+    Sync do |task|
+      task.defer_stop { @database.synchronize { @store.call(batch) if batch.any? } }
     end
     tidy(batch.size)
   end
+
+  # Links under way are left then: a silent server would keep whoever wants to stop waiting.
+  def stopping? = @database.synchronize { @stopping = @sweep.stopping? }
 
   def tidy(links)
     @untidied += links

@@ -34,6 +34,27 @@ RSpec.describe TrailPhase, :demo do
     expect(sweep.link_trails.sole.attributes).to eq(before.attributes)
   end
 
+  it "leaves links under way at once where the sweep is to be stopped, and keeps what has come" do
+    asked = Queue.new
+    server = RawServer.new do |request|
+      next RawServer.page("<title>Here</title><h1>Here you are</h1>") unless request.include?("/silent")
+
+      asked << request
+      :hang
+    end
+    workspace = Workspace.create!(name: "silent", title: "Silent", host_map: {"*.example" => "127.0.0.1:#{server.port}"}, signatures: [], expected_tags: [])
+    workspace.convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json"))))
+    rows = %w[here silent].map { |path| "http://www.skerryline.example/#{path},message,Letter" }
+    LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
+    sweep = Sweep.begin!(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    stopper = Thread.new { asked.pop && sweep.stop }
+    described_class.new(sweep).call
+    stopper.join
+    expect(sweep.link_trails.map { |row| row.link.address[/\w+\z/] }).to eq(["here"])
+  ensure
+    server&.stop
+  end
+
   # Sweeps run beside much else: a page that is gone may seem slow as well as one that is there.
   %w[landed broken].each do |outcome|
     it "follows alone what seems slow beside others, also where it is #{outcome}" do
