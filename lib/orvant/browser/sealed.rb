@@ -15,8 +15,8 @@ module Orvant
         AutofillServerCommunication BackForwardCache NetworkErrorLogging Reporting DocumentReporting
         RenderDocument
       ].freeze
-      # A frame is prepared once an answer has come, and not for each host of which the first only leads to the
-      # next: an eighth of what a look at an out-link costs.
+      # A frame is prepared once an answer has come, and not for a host that only leads to the next: an eighth
+      # of what a look at an out-link costs.
       LATER = "DeferSpeculativeRFHCreation:create_speculative_rfh_delay_ms/20000"
       # What the driver says of features.
       USUAL = Ferrum::Browser::Options::Chrome::DEFAULT_OPTIONS.slice(*%w[disable-features enable-features])
