@@ -107,16 +107,16 @@ class TrailStore
   def trail_rows(results)
     now = Time.now.utc
     results.flat_map do |result|
-      more = {sweep_id: @sweep.id, link_id: result.link.id, judged_address: result.address&.raw, created_at: now}
-      result.trails.map { |trail| LinkTrail.row(trail, @convention, **more) }
+      more = {sweep_id: @sweep.id, link_id: result.link.id, judged_address: result.address&.raw}
+      result.trails.map { |trail| LinkTrail.row(trail, @convention, created_at: now, **more) }
     end
   end
 
   def finding_rows(results)
     now = Time.now.utc
     results.flat_map do |result|
-      more = {workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: result.link.id, created_at: now}
-      result.findings.map { |one| Finding.row(one, **more) }
+      more = {workspace_id: @sweep.workspace_id, sweep_id: @sweep.id, link_id: result.link.id}
+      result.findings.map { |one| Finding.row(one, created_at: now, **more) }
     end
   end
 

@@ -85,8 +85,9 @@ RSpec.describe Orvant::Address do
     # One on a page with a fragment, which it inherits, is taken apart and built anew.
     it "takes what seems to stand as browsers request it just as it is built from its parts" do
       reference, random = described_class::Reference, Random.new(12)
-      signs = [*"a".."c", *"0".."5", *"-._~!$&'()*+,;=:@%/?#[]|^`{}\\\" %2e%5f".chars]
-      texts = Array.new(60_000) { "http#{random.rand(2).zero? ? "s" : ""}://a#{Array.new(6) { "b0.-x".chars.sample(random: random) }.join}c/#{Array.new(random.rand(12)) { signs.sample(random: random) }.join}" }
+      signs = [*"a".."c", *"0".."5", *"-._~!$&'()*+,;=:@%/?#[]|^`{}\\\" ".chars, "%2e", "%5f"]
+      some = ->(of, count) { Array.new(count) { of.sample(random: random) }.join }
+      texts = Array.new(60_000) { "#{%w[http https].sample(random: random)}://a#{some["b0.-x".chars, 6]}c/#{some[signs, random.rand(12)]}" }
       settled = texts.grep(reference::SETTLED)
       built = settled.map { |text| reference.resolve(text, address("#{Targets::BASE[/[^#]*/]}#here")).raw }
       expect(settled.size).to be > 3_000

@@ -13,7 +13,9 @@ module Orvant
         def between(before, after)
           old, new = values(before), values(after)
           moved = moved_names(before, after)
-          (old.keys | new.keys).flat_map { |name| of(name, old.fetch(name, NONE), new.fetch(name, NONE), moved) }
+          (old.keys | new.keys).flat_map do |name|
+            of(name, old.fetch(name, NONE), new.fetch(name, NONE), moved)
+          end
         end
 
         private
