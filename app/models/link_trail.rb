@@ -9,6 +9,7 @@ class LinkTrail < ActiveRecord::Base
 
   # @param trail [Orvant::Trail]
   # @param convention [Orvant::Convention] tells pages apart
+  # @param created_at [Time] the same for all rows of a batch, so that it is written out once
   # @return [Hash] a row to insert
   def self.row(trail, convention, sweep_id:, link_id:, judged_address: nil, created_at: Time.now.utc)
     {sweep_id: sweep_id,

@@ -26,10 +26,11 @@ class Looker
   # @param visitor [String] the name of one
   # @return [Orvant::Trail]
   def follow(text, visitor)
-    trail = trail(text, visitor: Orvant::Net::Visitor.of(visitor))
+    visitor = Orvant::Net::Visitor.of(visitor)
+    trail = trail(text, visitor: visitor)
     return trail unless trail.slow?(@slow_ms)
 
-    again = trail(text, visitor: Orvant::Net::Visitor.of(visitor))
+    again = trail(text, visitor: visitor)
     (again.outcome == trail.outcome && again.ms < trail.ms) ? again : trail
   end
 
@@ -40,7 +41,7 @@ class Looker
     Orvant::Browser::TrailVisit.follow(browser, text, visitor: visitor)
   end
 
-  # Ends the browser, and what waits for its tabs.
+  # Ends the browser first, so that nobody waits for each of its tabs.
   def close
     @browser&.quit
     @tabs.each_value(&:close)
