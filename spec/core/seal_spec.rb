@@ -7,6 +7,20 @@ require "tmpdir"
 RSpec.describe Orvant::Browser::Seal do
   worlds = %w[http https].product([true, false])
 
+  # What is heard of a page that sends: at its beginning, where it is clicked, later, and when it is left.
+  heard_on =
+    lambda do |browser, address, signed|
+      browser.visit do |visit|
+        visit.open(address)
+        visit.until_still
+        visit.go_on
+        visit.instance_variable_get(:@page).execute("document.getElementById('go').click()")
+        visit.until_still
+        visit.leave
+        signed ? visit.signals.map(&:event) : visit.held.map { |one| one.address[/ev=([\w-]+)/, 1] }
+      end
+    end
+
   # What a worldful of sendings comes to: what arrived, and what was heard.
   seen =
     lambda do |scheme, signed|
@@ -17,16 +31,7 @@ RSpec.describe Orvant::Browser::Seal do
         signatures = signed ? [Orvant::Signal::Signature.read(Sending::SIGNATURE)] : []
         seal = described_class.new(own: Orvant::Hosts.new([Sending::SITE]), signatures: signatures)
         browser = Orvant::Browser::Sealed.new(guard: Orvant::Net::Guard.new(host_map: map), seal: seal, trusted: trusted)
-        heard =
-          browser.visit do |visit|
-            visit.open("#{scheme}://#{Sending::SITE}/")
-            visit.until_still
-            visit.go_on
-            visit.instance_variable_get(:@page).execute("document.getElementById('go').click()")
-            visit.until_still
-            visit.leave
-            signed ? visit.signals.map(&:event) : visit.held.map { |one| one.address[/ev=([\w-]+)/, 1] }
-          end
+        heard = Sending.slices.flat_map { |slice| heard_on.call(browser, "#{scheme}://#{Sending::SITE}/?#{slice}", signed) }
         arrived = server.requests.reject do |request|
           request.match?(/^host: #{Regexp.escape(Sending::SITE)}/io)
         end

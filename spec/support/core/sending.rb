@@ -77,7 +77,8 @@ module Sending
     function sendAll(moment) {
       if (sendAll[moment]) return
       sendAll[moment] = true
-      for (const [host, name] of Object.entries(HOSTS)) WAYS.forEach((way, number) => {
+      for (const [host, name] of Object.entries(HOSTS)) WAYS.slice(...PART).forEach((way, place) => {
+        const number = PART[0] + place
         try { new Function('u', way)(`${location.protocol}//${name}/c?ev=${number}-${moment}-${host}`) } catch (e) { }
       })
     }
@@ -90,7 +91,13 @@ module Sending
     "wire" => HOSTS.values.map { |host| {"host" => host, "path" => "/c"} }, "fields" => {"event" => "ev"}, "events" => {"page_view" => [], "conversion" => []}
   }.freeze
 
+  # So many ways send from one page: a busy machine has them sent before the page is no longer waited for.
+  ON_A_PAGE = 24
+
   module_function
+
+  # @return [Array<String>] the numbers of the ways of each page: from, and up to
+  def slices = (0...WAYS.size).step(ON_A_PAGE).map { |from| "#{from}-#{from + ON_A_PAGE}" }
 
   # @param request [String] as a RawServer has it
   # @return [String] the world's answer
@@ -101,7 +108,7 @@ module Sending
     when "/"
       RawServer.page("<title>Sending</title><body><p>A page with something to read</p><button id=go>go</button><script src='//#{HOSTS["both"]}/tag.js'></script>")
     when "/tag.js"
-      script("const HOSTS=#{JSON.generate(HOSTS)}, WAYS=#{JSON.generate(WAYS.values)};#{SCRIPT}")
+      script("const PART=location.search.slice(1).split('-').map(Number), HOSTS=#{JSON.generate(HOSTS)}, WAYS=#{JSON.generate(WAYS.values)};#{SCRIPT}")
     when "/shared.js" then script(sent)
     when "/service.js" then script("self.addEventListener('install',()=>fetch('#{sent}',{mode:'no-cors'}))")
     when "/window" then RawServer.page("<title>w</title><img src='#{sent}'>")
