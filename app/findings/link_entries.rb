@@ -5,7 +5,28 @@
 class LinkEntries
   # @param link [Link] with its sightings
   # @return [Array<Orvant::Inventory::Sighting>] those that are live
-  def self.sightings(link) = link.sightings.reject(&:ended_by_id).sort_by(&:id).map(&:core)
+  def self.sightings(link)
+    link.judged_sightings || link.sightings.reject(&:ended_by_id).sort_by(&:id).map(&:core)
+  end
+
+  # Reads at once what judging needs of many links' sightings, without a record of each.
+  #
+  # @param links [Array<Link>]
+  # @return [Array<Link>] the same
+  def self.provide(links)
+    rows = Database.among(Sighting, links.map(&:id), :link_id).order(:id)
+      .pluck(:link_id, :ended_by_id, *Sighting::JUDGED)
+    known = cores(rows.reject { |_, ended, *| ended }.map { |id, _, *facts| [id, *facts] })
+    links.each { |link| link.judged_sightings = known.fetch(link.id, []) }
+  end
+
+  # @param rows [Array<Array>] the id of a link, then what JUDGED names
+  # @return [Hash{Integer => Array<Orvant::Inventory::Sighting>}] by the link's id
+  def self.cores(rows)
+    rows.group_by(&:first).transform_values do |same|
+      same.map { |_, *facts| Sighting.core(Sighting::JUDGED.zip(facts).to_h) }
+    end
+  end
 
   # @param workspace [Workspace]
   def initialize(workspace)
@@ -29,10 +50,7 @@ class LinkEntries
   private
 
   def sightings_by_link
-    rows = @workspace.sightings.live.order(:id).pluck(:link_id, *Sighting::JUDGED)
-    rows.group_by(&:first).transform_values do |same|
-      same.map { |_, *facts| Sighting.core(Sighting::JUDGED.zip(facts).to_h) }
-    end
+    self.class.cores(@workspace.sightings.live.order(:id).pluck(:link_id, *Sighting::JUDGED))
   end
 
   # A short link, click counter or out-link is judged where its trail first reaches an own host

@@ -18,6 +18,9 @@ class Link < ActiveRecord::Base
   # What a sweep follows unless told otherwise: excluded links never, paused ads only when asked.
   scope :swept, -> { live.where(excluded_at: nil) }
 
+  # What judging needs of its sightings, where many were read at once (LinkEntries.provide); nil where not.
+  attr_accessor :judged_sightings
+
   # @return [String] the address: what a follower asks for
   def to_s = address
 

@@ -3,7 +3,7 @@
 require "fileutils"
 require "net/http"
 require "socket"
-require_relative "../../config/compiler"
+require_relative "../../config/runtime"
 require_relative "../../config/settings"
 
 # Processes that run together and end together. Of those that end by themselves some are begun anew; where
@@ -98,7 +98,7 @@ class Processes
     out = File.open(log(one.name), "a")
     one.began = now
     one.pid = Process.spawn(
-      {**MEMORY, **Compiler.environment, **one.environment},
+      {**MEMORY, **Runtime.environment, **one.environment},
       *WITH_PARENT,
       "bundle",
       "exec",

@@ -6,15 +6,14 @@ class LinkFeed
 
   # @param sweep [Sweep]
   def initialize(sweep)
-    @links = sweep.chosen_links.where.not(id: sweep.link_trails.select(:link_id))
-      .includes(:sightings).order(:id)
+    @links = sweep.chosen_links.where.not(id: sweep.link_trails.select(:link_id)).order(:id)
     @last = 0
     @batch = []
   end
 
   # @return [Link, nil] nil at the end
   def next
-    @batch = @links.where("links.id > ?", @last).limit(BATCH).to_a if @batch.empty?
+    @batch = LinkEntries.provide(@links.where("links.id > ?", @last).limit(BATCH).to_a) if @batch.empty?
     @batch.shift.tap { |link| @last = link.id if link }
   end
 end
