@@ -96,7 +96,9 @@ RSpec.describe Orvant::Page::Markup do
   {
     "<p>Words" => false, "<script>1</script>" => true, "<script src=/a.js></script>" => true, "<p onclick='x()'>" => true, "<svg onload=x()>" => true, "<p class=online>on the way = here" => false,
     "<iframe src=/x>" => true, "<frameset>" => false, "<frame src=/x>" => true, "<object data=/x>" => true, "<embed src=/x>" => true, "<form action=/x>" => true, "<a href='javascript:x()'>x</a>" => true,
-    "<a href=/scripts>x</a>" => false, "<meta http-equiv=refresh content='0;url=/x'>" => false, "<!-- <meta http-equiv=refresh content='0;url=/x'> -->" => true, "<style>a{}</style>" => false
+    "<a href=/scripts>x</a>" => false, "<meta http-equiv=refresh content='0;url=/x'>" => false, "<!-- <meta http-equiv=refresh content='0;url=/x'> -->" => true,
+    "<meta http-equiv='refre&#115;h' content='0;url=/x'>" => false, "<select><meta http-equiv='refre&#115;h' content='0;url=/x'></select>" => true, "<meta http-equiv=x-ua content='a&amp;b'>" => false,
+    "<meta http-equiv='refre&#115;h' content='0;url=/x'><select><meta http-equiv=refresh content='0;url=/y'></select>" => true, "<style>a{}</style>" => false
   }.each do |text, runs|
     it("#{runs ? "goes" : "does not go"} to the browser for #{text}") { expect(markup(text).runs?).to be(runs) }
   end
@@ -159,10 +161,22 @@ RSpec.describe Orvant::Page::Markup do
     "" => nil,
     "soon" => nil,
     "-1;url=/x" => nil,
-    ";url=/x" => nil
+    ";url=/x" => nil,
+    "0;\furl\n=/x" => [0, "/x"],
+    "0;\vurl=/x" => [0, "url=/x"]
   }.each do |text, expected|
     it "reads the refresh #{text.inspect}" do
       order = Orvant::Trail::Refresh.read(text)
+      expect(order && [order.seconds, order.target]).to eq(expected)
+    end
+  end
+end
+
+RSpec.describe Orvant::Trail::Refresh do
+  # A header has fewer blanks than a page, and no encoding.
+  {"0;/\u00FC" => [0, "/\u00C3\u00BC"], "0;/\xFC".b => [0, "/\u00FC"], nil => nil, "0;\turl = /x" => [0, "/x"], "0;\furl=/x" => [0, "url=/x"], "0\f;/x" => nil}.each do |text, expected|
+    it "reads the header #{text.inspect}" do
+      order = described_class.of_header(text)
       expect(order && [order.seconds, order.target]).to eq(expected)
     end
   end

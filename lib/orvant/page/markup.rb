@@ -16,8 +16,9 @@ module Orvant
       TELLING = /<(?!\/?(?:title|meta|base|link|script|noscript|template|style|h1|a)\b|!--)[^>]*>/im
       # What lets a page do anything by itself: scripts, handlers, frames, forms and links with a script.
       RUNS = /<(?:[\w-]+:)?(?:script|i?frame|object|embed|portal|form|fencedframe)\b|[\s"'\/]on[a-z]{3,30}\s*=|javascript\s*:/i
-      # Where the text holds another number of them than the tree, a browser may read the page otherwise.
-      REFRESH = /http-equiv\s*=\s*["']?\s*refresh/i
+      # Where the text holds another number of them than the tree, a browser may read the page otherwise. What
+      # is written by character references counts as one.
+      REFRESH = /http-equiv\s*=\s*["']?\s*(?:refresh|[^"'>\s]*&)/i
       # A refresh. content: as written · base: the base's address as written where it stands, or nil.
       Order = Struct.new(:content, :base, keyword_init: true)
       CONDITIONAL = /\A\s*\[if\b[^\]]*\]>(.*)<!\[endif\]\z/mi

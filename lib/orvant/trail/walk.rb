@@ -165,11 +165,11 @@ module Orvant
       # Of several orders browsers obey the soonest, of equally soon ones the last.
       # @return [Array<Array(String, Refresh::Order, Address)>] in the order in which a browser meets them
       def orders(response, markup)
-        texts = [
-          ["refresh", response.headers["refresh"], nil],
-          *markup&.refreshes.to_a.map { |one| ["meta", one.content, one.base] }
+        orders = [
+          ["refresh", Refresh.of_header(response.headers["refresh"]), nil],
+          *markup&.refreshes.to_a.map { |one| ["meta", Refresh.read(one.content), one.base] }
         ]
-        texts.filter_map { |how, text, base| (order = Refresh.read(text)) && [how, order, base_of(base)] }
+        orders.filter_map { |how, order, base| [how, order, base_of(base)] if order }
       end
 
       def base_of(written)
