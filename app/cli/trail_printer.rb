@@ -39,6 +39,7 @@ class TrailPrinter
     [
       *hops,
       *trail.attempts.to_a.map { |one| "  tried to open #{one}, and the visitor stayed" },
+      *trail.seen.undecided.to_a.map { |one| "  the page asked for #{one}, which was held: what it does with an answer is not known" },
       "  #{looked(trail.seen)}"
     ].map do |line|
       Orvant::PersonalData.mask(line)
@@ -115,15 +116,22 @@ class TrailPrinter
         .map { |_, alike| [alike.size, alike.first] })
       seen = some.to_h { |trail| [trail.address, see(trail.address)] }
       if some.all? { |trail| looks.as_read?(trail, seen[trail.address]) } && same.size > 1
-        next same.each { |trail| trail.look = look_of(trail, some.first) }
+        undecided = seen.values.flat_map { |trail| trail.seen.undecided.to_a }.uniq
+        next same.each { |trail| trail.look = look_of(trail, some.first, undecided) }
       end
 
       same.each { |trail| ended[trail.address] = seen[trail.address] || see(trail.address) }
     end
   end
 
-  def look_of(trail, sample)
-    Orvant::Trail::Look.new(by: "page", on: Time.now.utc.iso8601, as: sample.address, could_run: trail.unseen)
+  def look_of(trail, sample, undecided)
+    Orvant::Trail::Look.new(
+      by: "page",
+      on: Time.now.utc.iso8601,
+      as: sample.address,
+      could_run: trail.unseen,
+      undecided: undecided
+    )
   end
 
   def see(text)

@@ -75,7 +75,9 @@ class Sender < ActiveRecord::Base
       "paths",
       "times"
     )
-      .merge("seen_at" => seen_at.iso8601, "proposed" => draft.proposals.map(&:to_h))
+      .merge("seen_at" => seen_at.iso8601,
+        "proposed" => draft.proposals.map(&:to_h),
+        "passed" => pages.to_a - workspace.page_visits.where(page: pages.to_a).distinct.pluck(:page))
   end
 
   private

@@ -23,6 +23,7 @@ class LookPhase
     @looker = Looker.new(sweep.workspace, @convention.slow_ms)
     @judge = LinkJudge.new(@convention, @looker.method(:trail))
     @samples = {}
+    @undecided = {}
     @otherwise = {}
     @seen = Concurrent::Map.new
     start_anew
@@ -62,9 +63,9 @@ class LookPhase
     return [] if @otherwise.empty?
 
     rest = wanted(unseen.where(look_key: @otherwise.keys).limit(BATCH)).group_by(&:id)
-    links = Link.includes(:sightings).where(id: rest.keys).index_by(&:id)
+    links = LinkEntries.provide(Link.where(id: rest.keys).to_a).index_by(&:id)
     rest.map do |id, ways|
-      task(ways) { result(links.fetch(id), ways).then { |result| -> { @results << result } } }
+      task(ways) { result(links.fetch(id), ways).then { |result| -> { replace(result) } } }
     end
   end
 
@@ -125,6 +126,7 @@ class LookPhase
   def store
     @store.confirm(@confirmed) if @confirmed.any?
     @store.replace(@results) if @results.any?
+    Sender.meet(@sweep.workspace, @held) if @held.any?
     if @looks.positive?
       Sweep.where(id: @sweep.id).update_all(["done = done + :now, looks = looks + :now", {now: @looks}])
     end
@@ -134,6 +136,7 @@ class LookPhase
   def start_anew
     @confirmed = []
     @results = []
+    @held = []
     @looks = 0
     @stored_at = now
   end
@@ -142,10 +145,10 @@ class LookPhase
   def judge(key, some)
     read = some.to_h { |one| [one, read(one)] }
     glances = some.to_h { |one| [one, @looker.glance(one.address, one.visitor)] }
-    return -> { confirm(key, some) } if some.all? { |one| same?(read[one], glances[one]) }
+    return -> { confirm(key, glances) } if some.all? { |one| same?(read[one], glances[one]) }
 
     seen = some.to_h { |one| [one, @looker.follow(one.address, one.visitor)] }
-    return -> { confirm(key, some) } if some.all? { |one| same?(read[one], seen[one]) }
+    return -> { confirm(key, seen) } if some.all? { |one| same?(read[one], seen[one]) }
 
     trusted = some.all? { |one| same?(seen[one], glances[one]) }
     -> { follow_each(key, seen, trusted) }
@@ -177,8 +180,11 @@ class LookPhase
     @judge.call(link, known.merge(seen).values_at(*visitors))
   end
 
-  def confirm(key, some)
-    @samples[key] = @samples.fetch(key, []) + some
+  # @param seen [Hash{Wanted => Orvant::Trail}]
+  def confirm(key, seen)
+    @samples[key] = @samples.fetch(key, []) + seen.keys
+    @undecided[key] = @undecided.fetch(key, []) | seen.values.flat_map { |trail| trail.seen.undecided.to_a }
+    meet(seen.values)
     confirm_others(key)
   end
 
@@ -195,7 +201,8 @@ class LookPhase
       by: "page",
       on: Time.now.utc.iso8601,
       as: sample.address,
-      could_run: sample.could_run
+      could_run: sample.could_run,
+      undecided: @undecided[key]
     )
     stood_for(key).pluck(:link_id).each_slice(BATCH) do |ids|
       @confirmed << TrailStore::Confirmed.new(ids, key, look)
@@ -208,6 +215,20 @@ class LookPhase
     trails = unseen.where(look_key: key)
     (known.size < Orvant::Trail::Looks::SAMPLES) ? trails.where(carried: known.map(&:carried)) : trails
   end
+
+  def replace(result)
+    @results << result
+    meet(result.trails)
+  end
+
+  # Whom a page asked in vain, a person may let it ask. Pages of one's own are watched besides, unless they
+  # lead away.
+  def meet(trails)
+    held = trails.flat_map { |trail| trail.held.to_a }
+    @held.concat(held.select { |one| one.document? || !own?(one.page) })
+  end
+
+  def own?(page) = @convention.own_hosts.cover?(Orvant::Address.new(page.to_s).host)
 
   def read(wanted)
     reading { @sweep.link_trails.find_by!(link_id: wanted.id, visitor: wanted.visitor).trail(wanted.address) }

@@ -8,8 +8,8 @@ module Orvant
   # it did not land · engine: `http` or `browser` · visitor: as whom it was followed · hops: Array<Hop> ·
   # landing: what the landing page says of itself, or nil · attempts: what a page tried to open that left its
   # visitor where they were: apps, mail, telephone numbers, downloads · look: Look, whether a browser has
-  # looked. Not kept: body and headers of the landing page, and unseen: the addresses on the way of which only
-  # a browser can tell what they do.
+  # looked. Not kept: body and headers of the landing page, unseen: the addresses on the way of which only a
+  # browser can tell what they do, and held: Array<Browser::Held>, what its last page asked for and was held.
   Trail = Struct.new(:address,
     :outcome,
     :final_address,
@@ -24,6 +24,7 @@ module Orvant
     :body,
     :headers,
     :unseen,
+    :held,
     keyword_init: true) do
     # @return [Hash{String => Object}] for JSON
     def to_h
@@ -115,12 +116,13 @@ module Orvant
     # (nothing on them can run, so that HTTP reads all), `nobody` · on: when, ISO 8601, and as: with which
     # address, where it was another · ms: how long the browser watched · ended: why it stopped (`still`,
     # `patience`, `bounds`) · could_run: the addresses on the way of which only a browser can tell what they
-    # do.
-    Look = Struct.new(:by, :on, :as, :ms, :ended, :could_run, keyword_init: true) do
+    # do · undecided: what the last page asked for and was held, method and address: what it would do with an
+    # answer nobody has seen.
+    Look = Struct.new(:by, :on, :as, :ms, :ended, :could_run, :undecided, keyword_init: true) do
       # @return [Boolean]
       def done? = by != "nobody"
 
-      def to_h = super.transform_keys(&:to_s).compact
+      def to_h = super.transform_keys(&:to_s).reject { |_, value| value.nil? || value == [] }
     end
 
     # What a hop did to one parameter: name, decoded value before and after (nil where there is none), the

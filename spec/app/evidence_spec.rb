@@ -144,6 +144,13 @@ RSpec.describe Explaining, :api, :empty do
       @workspace.reload.seal.verdict(request).then { |one| [one.leaves, one.signature&.tag] }
     end
 
+    it "tell the pages that were watched from those that links only pass" do
+      passed = -> { call(:get, "/senders")["senders"].first["passed"] }
+      expect(passed.call).to eq(["www.skerryline.example/a"])
+      @workspace.page_visits.create!(sweep: Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []}), page: "www.skerryline.example/a", visit: {"final_address" => "http://www.skerryline.example/a"})
+      expect(passed.call).to eq([])
+    end
+
     it "are held until somebody says who they are, and that can be taken back" do
       expect(call(:get, "")["senders"]).to eq(1)
       expect(verdict("/a")).to eq([false, nil])

@@ -16,6 +16,12 @@ RSpec.describe LookPhase do
         RawServer.page("<script>setTimeout(() => location.replace('/arrived'), 3000)</script>")
       when "/picky"
         RawServer.page("<script>if (location.search.includes('utm_content')) location.replace('/arrived')</script>")
+      when "/asks"
+        RawServer.page("<h1>One moment</h1><script>fetch('/where', {method: 'POST', body: '1'}).then((answer) => answer.json()).then((one) => { location = one.to })</script>")
+      when "/pays"
+        RawServer.page("<h1>To the till</h1><form method=post action=http://till.example/arrived></form><script>document.forms[0].submit()</script>")
+      when "/where"
+        RawServer.page(%({"to": "http://www.skerryline.example/arrived"}), "Content-Type": "application/json")
       else RawServer.page("<title>Arrived</title><h1>Arrived at the harbour</h1>")
       end
     end
@@ -63,6 +69,35 @@ RSpec.describe LookPhase do
     # Each visitor's samples, then each link.
     expect(sweep.reload.looks).to eq(2 + 8)
     expect(Finding.current.group(:code).count).to include("trail/dropped" => 8)
+  end
+
+  it "says of all links what a page asked for and was not given, and follows them once its host is let through" do
+    LinkImporting.new(@workspace, "address,kind,found\n#{(1..5).map { |number| "http://relay.example/asks?id=#{number},post,Profile\n" }.join}", filename: "posts.csv").call
+    outcomes = Array.new(2) do
+      sweep = Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+      [TrailPhase, described_class].each { |phase| phase.new(sweep).call }
+      @workspace.senders.find_by!(host: "relay.example").decide("through")
+      sweep.link_trails.map { |row| [row.look, row.final_address[/[^?]*/], row.looked["undecided"]] }.tally
+    end
+    expect(outcomes).to eq([
+      {["page", "http://relay.example/asks", ["POST http://relay.example/where"]] => 5},
+      {["browser", "http://www.skerryline.example/arrived", nil] => 5}
+    ])
+    expect(@workspace.senders.pluck(:host, :example, :ways)).to eq([["relay.example", "http://relay.example/where", ["request"]]])
+  end
+
+  it "says that a form of one's own page is not sent to others, until its host is let through" do
+    LinkImporting.new(@workspace, "address,kind,found\nhttp://www.skerryline.example/pays,post,Profile\n", filename: "posts.csv").call
+    outcomes = Array.new(2) do
+      sweep = Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+      [TrailPhase, described_class].each { |phase| phase.new(sweep).call }
+      @workspace.senders.find_by!(host: "till.example").decide("through")
+      sweep.link_trails.pluck(:outcome, :status, :final_address, :reason)
+    end
+    expect(outcomes).to eq([
+      [["refused", nil, "http://till.example/arrived", "The page sends a form to till.example, which is held until till.example is let through."]],
+      [["landed", 200, "http://till.example/arrived", nil]]
+    ])
   end
 
   it "takes nothing back that only a look could have found again" do

@@ -39,11 +39,24 @@ RSpec.describe LinkEntries, :api, :empty do
 
   def by_path(found) = found.to_h { |address, codes| [Orvant::Address.new(address).path, codes.sort] }
 
+  it "reads sightings of many links at once as of one by one, without those that have ended" do
+    ended = @workspace.sightings.order(:id).first
+    link = ended.link
+    link.sightings.create!(ended.attributes.except("id", "created_at").merge("place" => "Second", "identity" => "second"))
+    ended.update!(ended_by_id: @workspace.imports.last.id)
+    one_by_one = @workspace.links.order(:id).map { |one| described_class.sightings(one) }
+    expect(described_class.provide(@workspace.links.order(:id).to_a).map { |one| described_class.sightings(one) }).to eq(one_by_one)
+    expect(described_class.sightings(Link.find(link.id)).map(&:place)).to eq(["Second"])
+  ensure
+    link.sightings.find_by(place: "Second").destroy!
+    ended.update!(ended_by_id: nil)
+  end
+
   it "says the same in a sweep, in the effect of a change, in a table on the command line, and in what explains a link's rules" do
     judge = LinkJudge.new(@workspace.convention, ->(text, **) { Orvant::Trail.new(address: text, outcome: "unreachable", final_address: text, engine: "http", visitor: "desktop", hops: []) })
     landed = ->(link) { Orvant::Trail.new(address: link.address, outcome: "landed", final_address: link.address, status: 200, engine: "http", visitor: "desktop", body: "<p>A page with enough to read</p>", headers: {}, hops: [Orvant::Trail::Hop.new(address: link.address, status: 200, ms: 1, params: [])]) }
     entries = described_class.new(@workspace).to_a
-    swept = @workspace.links.includes(:sightings)
+    swept = described_class.provide(@workspace.links.to_a)
       .map { |link| [link.address, judge.call(link, [landed.call(link)]).findings.map(&:code).grep(/param/)] }
     previewed = entries.map do |entry|
       [entry.address.raw, Orvant::Checks::Param.verdict(entry, @workspace.convention).map(&:first)]

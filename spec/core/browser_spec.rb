@@ -239,6 +239,10 @@ RSpec.describe Orvant::Browser::Gate do
     def mark?(_host) = false
     def context_of(_frame) = "page"
     def form?(_address) = false
+    def touched? = false
+    def home?(_host) = false
+    def come_from(_host) = nil
+    def keep_in(_request, _signature) = nil
     def take_signal(request, _signature) = signals << request
     def take_held(request) = held << request
     def take_refusal(address, error) = refused << [address.raw, error.class]

@@ -81,7 +81,8 @@ RSpec.describe Orvant::Browser::Seal do
         headers: how.include?("socket") ? {"upgrade" => "WebSocket"} : {},
         purpose: (purpose unless purpose == "unsaid"),
         context: how.include?("window") ? "window" : "page",
-        form: how.include?("form")
+        form: how.include?("form"),
+        home: how.include?("home")
       )
     )
   end
@@ -101,6 +102,13 @@ RSpec.describe Orvant::Browser::Seal do
     "POST http://widgets.test/beacon Ping" => false,
     "GET http://widgets.test/data Fetch" => false,
     "GET http://widgets.test/data XHR" => false,
+    "GET http://widgets.test/data Fetch home" => true,
+    "GET http://widgets.test/data XHR home" => true,
+    "POST http://widgets.test/data Fetch home" => false,
+    "PUT http://widgets.test/data XHR home" => false,
+    "GET http://widgets.test/pixel Image home" => false,
+    "GET http://widgets.test/talk Fetch home socket" => false,
+    "GET http://widgets.test/whatever unsaid home" => false,
     "GET http://widgets.test/stream EventSource" => false,
     "GET http://widgets.test/talk Script socket" => false,
     "GET http://widgets.test/whatever unsaid" => false,

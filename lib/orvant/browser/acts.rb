@@ -10,6 +10,8 @@ module Orvant
     module Acts
       # How long a page that is quiet is given to show something more, in seconds.
       SHOWN = 0.5
+      # How long an element may take to be there, in seconds.
+      LATE = 8.0
       # How long a tab or a frame may take to be there, in seconds.
       SHOWN_LATE = 5.0
       # How often a click is tried while the page exchanges what is to be clicked.
@@ -262,13 +264,22 @@ module Orvant
         found
       end
 
-      def element(selector, within: 8.0)
-        soon(within) { find(selector) } or raise Error::Unreachable,
-          "Nothing on #{current_address[0, Cut::LINE]} fits “#{said(selector)}” within #{within.to_i} s."
+      def element(selector, within: LATE)
+        @touched = true
+        soon(within) { find(selector) } or raise Error::Unreachable, missing(selector, within)
+      end
+
+      def missing(selector, within)
+        address = current_address
+        [
+          "Nothing on #{address[0, Cut::LINE]} fits “#{said(selector)}” within #{within.to_i} s.",
+          kept_in(address)
+        ].compact.join(" ")
       end
 
       # The driver would wait for what comes of it; whoever watches a page waits better.
       def press(x, y)
+        @touched = true
         point("mouseMoved", x, y, async: true)
         point("mousePressed", x, y, async: true, button: "left", clickCount: 1)
         point("mouseReleased", x, y, button: "left", clickCount: 1)

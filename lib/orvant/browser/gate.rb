@@ -18,8 +18,8 @@ module Orvant
       # @param upstream [Net::Upstream]
       # @param purposes [Purposes]
       # @param certificates [Net::Certificates]
-      # @param visit [#stir, #mark?, #frame, #place_of, #form?, #take_signal, #take_held, #take_refusal] who
-      #   is told
+      # @param visit [#stir, #mark?, #frame, #context_of, #form?, #touched?, #come_from, #home?, #keep_in,
+      #   #take_signal, #take_held, #take_refusal] who is told, and what only the page knows is asked of
       def initialize(seal:, upstream:, purposes:, certificates:, visit:)
         @seal = seal
         @upstream = upstream
@@ -149,7 +149,7 @@ module Orvant
 
       def describe(method, address, headers)
         said = @purposes.take(method, address, @visit.frame)
-        context = @visit.context_of(said.frame) if said&.purpose == "Document"
+        context = @visit.context_of(said.frame) if said
         Request.new(
           method: method,
           address: address,
@@ -157,26 +157,34 @@ module Orvant
           body: +"".b,
           purpose: said&.purpose,
           context: context,
-          form: !context.nil? && asked_by_form?(address)
+          form: said&.purpose == "Document" && asked_by_form?(address, context),
+          home: %w[page frame].include?(context) && @visit.home?(address.host)
         )
       end
 
-      def asked_by_form?(address)
+      # What a page sends by itself, in its own window and before anybody has done anything, only leads on.
+      def asked_by_form?(address, context)
+        return false if context == "page" && !@visit.touched?
+
         !address.query.nil? && !@seal.known?(address.host) && @visit.form?(address.raw)
       end
 
       # A picture that was held, and is shown in a frame of its own for want of one, is no document that the
       # page needs.
-      def asked_again?(request) = request.context == "frame" && @held.key?(request.address.raw)
+      def asked_again?(request)
+        request.purpose == "Document" && request.context == "frame" && @held.key?(request.address.raw)
+      end
 
       def hold(request, verdict)
         return if request.preflight?
 
         @held[request.address.raw] = true if @held.size < Visit::MOST_HELD
+        @visit.keep_in(request, verdict.signature) if request.page?
         verdict.signature ? @visit.take_signal(request, verdict.signature) : @visit.take_held(request)
       end
 
       def forward(client, request, head, rest, length)
+        @visit.come_from(request.address.host) if request.page?
         answered = false
         @upstream.open(request.address) do |server|
           server.write(rewritten(head, request))

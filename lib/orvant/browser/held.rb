@@ -24,6 +24,9 @@ module Orvant
         )
       end
 
+      # @return [Boolean] whether it is a document, which would have taken the place of the page
+      def document? = %w[document form].include?(way)
+
       # @return [Hash{String => Object}] for JSON
       def to_h = members.to_h { |name| [name.to_s, self[name]] }
     end

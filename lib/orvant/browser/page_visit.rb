@@ -235,6 +235,9 @@ module Orvant
         # A page that did not come says nothing about its tags.
         def require_answer(answer, address, visit)
           raise Error::Unreachable, visit.unopened(address, "it gave no answer") unless answer
+          if (why = visit.kept_in(answer["url"]))
+            raise Error::Unreachable, visit.unopened(address, why)
+          end
           if answer["status"] >= 500
             raise Error::Unreachable, "#{address[0, Cut::LINE]} answered #{answer["status"]} in the browser."
           end

@@ -3,10 +3,13 @@
 module Orvant
   module Browser
     # What may leave a sealed browser: whatever goes to the advertiser's own hosts, and what a page needs of
-    # others to be shown: documents, scripts, styles and fonts. Everything else is answered here, and so is
-    # whatever a signature names, wherever it goes.
+    # others to be shown: documents, scripts, styles and fonts, and data of the very host that the page in the
+    # window came from. Everything else is answered here, and so is whatever a signature names, wherever it
+    # goes.
     class Seal
       NEEDED = %w[Document Script Stylesheet Font].freeze
+      # What a page reads to know what to show, or where to send its visitor.
+      DATA = %w[XHR Fetch].freeze
 
       # leaves: whether the request may leave · signature: of the tag that it is a signal of, or nil.
       Verdict = Struct.new(:leaves, :signature, keyword_init: true)
@@ -44,9 +47,11 @@ module Orvant
       private
 
       def needed?(request)
-        return false unless request.method == "GET" && NEEDED.include?(request.purpose) && !request.socket?
+        return false if request.method != "GET" || request.socket?
+        return request.home == true if DATA.include?(request.purpose)
 
-        request.purpose != "Document" || !(request.form || request.context == "window")
+        NEEDED.include?(request.purpose) &&
+          (request.purpose != "Document" || !(request.form || request.context == "window"))
       end
     end
   end

@@ -129,12 +129,14 @@ module Orvant
         let_go(session.context)
       end
 
-      # Forgets what a visit has left in its context: cookies, and what pages store.
+      # Forgets what a visit has left in its context: cookies, and what pages store; and in the driver, which
+      # looks through all that a tab has ever asked for at each thing that it is told.
       #
       # @param session [Session]
       # @param origins [Array<String>] of its documents
       # @raise [Ferrum::Error]
       def forget(session, origins)
+        session.page.network.clear(:traffic)
         session.page.command(
           "Runtime.evaluate",
           expression: "try { sessionStorage.clear(); window.name = '' } catch {}"

@@ -14,6 +14,8 @@ module Orvant
       PATIENCE = 10.0
       # How long its document may take to come before that, in seconds.
       ANSWER = 20.0
+      # A clock that has been set forward before goes on in steps of so many seconds until all else is still.
+      STEP = 0.1
       # A page whose timers call one another without end is taken for still after so many.
       STARVED = 50_000
       # Answers that do not end.
@@ -98,8 +100,8 @@ module Orvant
       # @return [String] why the last wait ended: `still`, `patience`, or `bounds` where the caller had enough
       attr_reader :ended
 
-      # Another page is to be shown than the one that has been waited for.
-      def set_out = @setting_out = true
+      # Another page is to be shown than the one that has been waited for, and it will be waited for too.
+      def set_out = @setting_out = @waiting = true
 
       # Something happened, on the page or beside it.
       def stir = @stirred = now
@@ -110,11 +112,14 @@ module Orvant
       # @return [Integer] milliseconds waited
       def wait(&enough)
         from = now
+        @waiting = true
         loop do
           seen = @documents
           break if enough_of(seen, &enough) || @documents == seen
         end
         ((now - from) * 1000).round
+      ensure
+        @waiting = false
       end
 
       # @return [Boolean] whether anything on the page will know that it is left
@@ -156,7 +161,7 @@ module Orvant
           @under_way[event["requestId"]] = event["loaderId"]
         end
         # A document that is asked for while the clock runs ahead needs time to come.
-        run_on if document && !@setting_out
+        keep_pace if document && !@setting_out
       end
 
       def done(id)
@@ -182,7 +187,7 @@ module Orvant
         @document = frame["loaderId"]
         @under_way.select! { |_, loader| loader == frame["loaderId"] }
         @ran_from_start = @running
-        run_on
+        keep_pace
       end
 
       # @return [Boolean] whether there is nothing more to wait for
@@ -194,7 +199,7 @@ module Orvant
           return end_by("patience") if late?(from)
           break if quiet? && (left = moving).zero?
 
-          run_on unless @loaded # A clock that stands keeps a page from ever being loaded.
+          keep_pace
           pause(left.to_f / 1000)
         end
         run_ahead(from, document, &enough)
@@ -250,12 +255,23 @@ module Orvant
         @page.command("Runtime.evaluate", expression: script, returnByValue: true).dig("result", "value")
       end
 
+      # A clock that stands keeps a page from being loaded, and one that runs ahead has its timers come before
+      # what no clock of ours governs: pictures, idle moments, answers. It goes as fast as ours until then,
+      # where anybody waits, who has it go on.
+      def keep_pace
+        return run_on unless @waiting
+
+        passed = now - @ran_at.to_f
+        run_on((passed.clamp(STEP, 2 * STEP) * 1000).to_i) if @ahead && passed >= STEP
+      end
+
       # Where the clock stands, since it has run ahead, it runs again. One that runs is left alone: the end of
       # a run comes at its time, whatever was ordered since.
       def run_on(budget = (PATIENCE * 1000).to_i) = (run(budget) if @ahead)
 
       def run(budget = (PATIENCE * 1000).to_i)
         @running = true
+        @ran_at = now
         @ahead = false
         @page.command(
           "Emulation.setVirtualTimePolicy",

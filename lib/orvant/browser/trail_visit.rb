@@ -5,8 +5,8 @@ module Orvant
     # Follows one link in the sealed browser, which obeys scripts: every document that its page asks for is a
     # hop.
     class TrailVisit
-      # Attempts to open something else than a page that are told of.
-      MOST_ATTEMPTS = 10
+      # Attempts to open something else than a page that are told of, and requests that were held.
+      MOST_TOLD = 10
       WAYS = {"httpHeaderRefresh" => "refresh", "metaTagRefresh" => "meta"}.freeze
       FAULTS = {
         "ERR_NAME_NOT_RESOLVED" => "its name does not resolve",
@@ -134,7 +134,7 @@ module Orvant
 
       def attempt(address)
         shown = address[0, Cut::CELL]
-        @attempts << shown if @attempts.size < MOST_ATTEMPTS && !@attempts.include?(shown)
+        @attempts << shown if @attempts.size < MOST_TOLD && !@attempts.include?(shown)
       end
 
       def web?(address) = address.match?(/\Ahttps?:/i)
@@ -208,21 +208,28 @@ module Orvant
         Trail.new(address: @text,
           outcome: outcome,
           final_address: final,
-          status: @documents.last&.status,
+          status: (@documents.last&.status unless kept_in),
           reason: reason,
           engine: "browser",
           attempts: @attempts,
-          look: Trail::Look.new(by: "browser", ms: @watched, ended: @visit.ended),
+          look: Trail::Look.new(by: "browser", ms: @watched, ended: @visit.ended, undecided: undecided),
+          held: @visit.undecided,
           visitor: @visitor.name,
           hops: hops(outcome),
           body: (@visit.body if outcome == "landed" || outcome == "broken"),
           headers: @documents.last&.headers)
       end
 
+      def undecided
+        some = @visit.undecided.reject(&:document?)
+        some.map { |held| "#{held.method} #{held.address}"[0, Cut::CELL] }.uniq.first(MOST_TOLD)
+      end
+
       def ending
         last = @documents.last
         return ["refused", "The target “#{@foreign[0, Cut::QUOTE]}” is no web address (http or https)."] if @foreign
         return refusal.values_at("outcome", "reason") if refusal
+        return ["refused", kept_in] if kept_in
         if circling? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
           return ["loop", "The trail comes back to #{last.address} and would go round for ever."]
         end
@@ -247,6 +254,10 @@ module Orvant
           @visit.refused.find { |one| one["address"] == last.address.sub(/#.*/m, "") }
         end
       end
+
+      # @return [String, nil] why the last document was not asked for: what was answered here instead is no
+      #   landing page
+      def kept_in = @documents.last && @visit.kept_in(@documents.last.address)
 
       def fault(last)
         return "The browser did not ask for the page." unless last

@@ -26,7 +26,9 @@ module Orvant
       # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
       SOON = 1_000
 
-      attr_reader :signals, :refused, :held, :script_errors, :blocked
+      # signals, refused, held: of the whole visit · undecided: of what was held, what the page now in the
+      # window asked for, and whose answer may decide what it does
+      attr_reader :signals, :refused, :held, :undecided, :script_errors, :blocked
       attr_accessor :step
 
       # @param windows [Windows] what the browser knows of windows
@@ -37,9 +39,12 @@ module Orvant
         @signals = []
         @refused = []
         @held = []
+        @undecided = []
+        @homes = Set.new
         @script_errors = []
         @blocked = []
         @forms = []
+        @touched = false
         @told = {}
         @began = @stirred = now
         @mark = "left-#{SecureRandom.hex(8)}.invalid"
@@ -87,6 +92,37 @@ module Orvant
         @windows.key?(frame) ? "window" : "frame"
       end
 
+      # The gate tells of each document that the page in the window is to be.
+      #
+      # @param host [String]
+      def come_from(host)
+        @homes << host
+        @undecided = []
+      end
+
+      # @param host [String]
+      # @return [Boolean] whether the page in the window came from there, or is about to
+      def home?(host) = @homes.include?(host)
+
+      # The gate tells of a document that the window was to be given, and was not.
+      #
+      # @param request [Request]
+      # @param signature [Signal::Signature, nil] of the tag that it is a signal of
+      def keep_in(request, signature)
+        @kept_in = [request.address, unsent(request, signature)]
+      end
+
+      # @param address [String]
+      # @return [String, nil] why it was not asked for, where it is the last document that the window was not
+      #   given
+      def kept_in(address)
+        kept, why = @kept_in
+        why if kept && kept.raw == address.sub(/#.*/m, "").sub(%r{\A(https?://)[^/?#@]*@}i, "\\1")
+      end
+
+      # @return [Boolean] whether anything has been done on a page, as a person does it
+      def touched? = @touched
+
       # The browser tells of a form before it asks for what it sends, but what it tells waits to be heard,
       # while requests are told of at once.
       #
@@ -112,7 +148,10 @@ module Orvant
 
       # @param request [Request] to nobody knows whom, answered here
       def take_held(request)
-        @held << Held.of(request, **moment) unless @held.size >= MOST_HELD
+        return if @held.size >= MOST_HELD
+
+        @held << Held.of(request, **moment)
+        @undecided << @held.last if request.decides?
       end
 
       # @param address [Address] that was not asked for
@@ -206,10 +245,14 @@ module Orvant
         "#{address[0, Cut::LINE]} could not be opened in the browser: #{refusal ? refusal["reason"] : reason}"
       end
 
-      # Sets out for an address without waiting for anything.
+      # Sets out for an address without waiting for anything. What was held before was of another way.
       #
       # @param address [String]
       def set_out(address)
+        @held = []
+        @undecided = []
+        @homes = Set.new
+        @kept_in = nil
         @stillness.set_out
         acting { @page.command("Page.navigate", url: address) }
       end
@@ -278,6 +321,14 @@ module Orvant
       private
 
       def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+      def unsent(request, signature)
+        host = request.address.host
+        return "#{host} was not asked: what is sent there is a signal of #{signature.name}." if signature
+        return "The page sends a form to #{host}, which is held until #{host} is let through." if request.way == "form"
+
+        "#{host} was not asked for the page, which is held until #{host} is let through."
+      end
 
       def minds_its_end?
         @stillness.minds_its_end?

@@ -197,6 +197,7 @@ function looked(trail: Schema['Trail']) {
 
 /** Who has looked at what the pages on the way do, and what they tried besides. */
 function LookedAt({ trail }: { trail: Schema['Trail'] }) {
+  const { name } = useWorkspace();
   const { look, attempts } = trail;
   return (
     <>
@@ -215,6 +216,12 @@ function LookedAt({ trail }: { trail: Schema['Trail'] }) {
         <p className={classes.reason}>
           Something on this way can run, and no browser has looked yet: its visitors may end elsewhere. A whole sweep
           looks.
+        </p>
+      )}
+      {look.undecided && (
+        <p className={classes.look}>
+          The page asked for <span className={classes.address}>{look.undecided.join(', ')}</span>, which was held: what
+          it does with an answer is not known. <Link to={`/w/${name}/tags/senders`}>Say which senders pages need</Link>
         </p>
       )}
       {attempts.map((address) => (

@@ -90,13 +90,25 @@ export function SenderEvidence({ sender, tags }: SenderEvidenceProps) {
           </table>
         </Section>
       )}
-      <Section title={`Sent from ${counted(sender.pages.length, 'page')}`}>
-        {sender.pages.map((page) => (
-          <p key={page} className={classes.page}>
-            <Link to={`/w/${name}/tags?chosen=${encodeURIComponent(page)}`}>{page}</Link>
-          </p>
-        ))}
-      </Section>
+      <SentFrom sender={sender} />
     </>
+  );
+}
+
+/** The pages that sent to it: those that were watched lead to what was seen, others to the links that pass them. */
+function SentFrom({ sender }: { sender: Schema['Sender'] }) {
+  const { name } = useWorkspace();
+  return (
+    <Section title={`Sent from ${counted(sender.pages.length, 'page')}`}>
+      {sender.pages.map((page) => (
+        <p key={page} className={classes.page}>
+          <Link
+            to={`/w/${name}/${sender.passed.includes(page) ? 'links?q' : 'tags?chosen'}=${encodeURIComponent(page)}`}
+          >
+            {page}
+          </Link>
+        </p>
+      ))}
+    </Section>
   );
 }
