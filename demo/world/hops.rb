@@ -74,11 +74,32 @@ class World
     def call(request) = redirect(request.params["page"].to_s)
   end
 
-  # A partner's site.
+  # A partner's site, which counts whom it sends on by a form.
   class Partner
     include Page
 
-    def call(_request)
+    def call(request)
+      case request.path
+      when "/winter-pass" then counted
+      when "/counted" then redirect("http://www.skerryline.example/day-pass?#{TAGS}", status: 303)
+      else pick
+      end
+    end
+
+    private
+
+    TAGS = "utm_source=isleguide&utm_medium=partner&utm_campaign=autumn-day-pass"
+    private_constant :TAGS
+
+    def counted
+      html(
+        "Isle Guide",
+        "<p>The winter pass is sold by the Skerry Line.</p><form method=\"post\" action=\"/counted\"><input type=\"hidden\" name=\"from\" value=\"winter\"></form><script>document.forms[0].submit()</script>",
+        head: ""
+      )
+    end
+
+    def pick
       html(
         "Isle Guide",
         "<h1>Isle Guide</h1><p>Our pick: <a href=\"http://www.skerryline.example/seals?utm_source=isleguide&utm_medium=partner&utm_campaign=seal-season\">the seal banks by boat</a>.</p>",

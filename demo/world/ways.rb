@@ -140,12 +140,24 @@ class World
     end
   end
 
-  # Hosts around the site: a tracker that nobody knows about, an archive that says the same to everything, and
-  # the ticket shop.
+  # Hosts around the site: a tracker that nobody knows about, whose page asks its own host where to send a
+  # visitor, and an archive that says the same to everything.
   class Breezehop
     include Page
 
-    def call(request) = redirect("http://www.skerryline.example/crossing-times#{query(request)}")
+    def call(request)
+      return json("to" => "http://www.skerryline.example/crossing-times") if request.path == "/where"
+
+      html(
+        "One moment",
+        "<p>One moment.</p><script>fetch('/where').then(function (answer) { return answer.json() }).then(function (said) { location.replace(said.to + location.search) })</script>",
+        head: ""
+      )
+    end
+
+    private
+
+    def json(said) = [200, {"content-type" => "application/json"}, [JSON.generate(said)]]
   end
 
   class Archive

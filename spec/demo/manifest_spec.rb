@@ -96,9 +96,16 @@ RSpec.describe "A sweep over the demo", :swept do
   end
 
   it "names the senders that nobody has described, with what they were sent on leaving too" do
-    expect(workspace.senders.map { |one| [one.host, one.decision] }).to eq(manifest["senders"].map { |host| [host, ""] })
-    expect(workspace.senders.first).to have_attributes(ways: match_array(%w[request beacon]), paths: match_array(%w[/open /leave]))
-    expect(workspace.senders.first.pages).to match_array(%w[buy-online island-map museum-shop].map { |page| "www.skerryline.example/#{page}" })
+    expect(workspace.senders.map { |one| [one.host, one.decision] }).to match_array(manifest["senders"].map { |host| [host, ""] })
+    sender = workspace.senders.find_by!(host: "eye.tidegauge.example")
+    expect(sender).to have_attributes(ways: match_array(%w[request beacon]), paths: match_array(%w[/open /leave]))
+    expect(sender.pages).to match_array(%w[buy-online island-map museum-shop].map { |page| "www.skerryline.example/#{page}" })
+  end
+
+  it "calls a page of others that sends a form on its own refused, not landed, and leads on by data of a tracker's own host" do
+    trail = ->(path) { LinkTrail.joins(:link).where("links.address LIKE ?", "%#{path}%").order(:id).last.attributes.slice("outcome", "reason", "landing_page") }
+    expect(trail.call("/winter-pass")).to include("outcome" => "refused", "reason" => /sends a form to www\.isleguide\.example, which is held/)
+    expect(trail.call("/crossing?")).to include("outcome" => "landed", "landing_page" => "www.skerryline.example/crossing-times")
   end
 
   it "hears the right enquiry's conversion exactly once, with the landing's source, medium and campaign" do

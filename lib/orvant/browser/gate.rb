@@ -178,7 +178,7 @@ module Orvant
       def hold(request, verdict)
         return if request.preflight?
 
-        @held[request.address.raw] = true if @held.size < Visit::MOST_HELD
+        @held[request.address.raw] = true if @held.size < Withheld::MOST
         @visit.keep_in(request, verdict.signature) if request.page?
         verdict.signature ? @visit.take_signal(request, verdict.signature) : @visit.take_held(request)
       end

@@ -1,12 +1,17 @@
 # frozen_string_literal: true
 
+require "forwardable"
 require "securerandom"
 
 module Orvant
   module Browser
     # One visit in a sealed browser: the page as a person would see it, and what left it meanwhile.
     class Visit
+      extend Forwardable
       include Acts
+
+      # What the page was not given, and where it came from.
+      def_delegators :@withheld, :held, :undecided, :come_from, :home?, :keep_in, :kept_in
 
       # A page is watched until it has been quiet this long, in seconds, and no longer than the most.
       QUIET = 2.0
@@ -19,16 +24,12 @@ module Orvant
       # How long a page may take to go when it is asked to.
       LEFT_AT_ONCE = 0.5
       NOWHERE = "about:blank"
-      # What is kept of what was held.
-      MOST_HELD = 2_000
-      # The same of scripts that failed and of what the page's own policy blocked.
+      # What is kept of scripts that failed and of what the page's own policy blocked.
       MOST_FAULTS = 50
       # A script that fails so soon after an answer was held may have failed for want of it, in milliseconds.
       SOON = 1_000
 
-      # signals, refused, held: of the whole visit · undecided: of what was held, what the page now in the
-      # window asked for, and whose answer may decide what it does
-      attr_reader :signals, :refused, :held, :undecided, :script_errors, :blocked
+      attr_reader :signals, :refused, :script_errors, :blocked
       attr_accessor :step
 
       # @param windows [Windows] what the browser knows of windows
@@ -38,9 +39,7 @@ module Orvant
         @windows = windows
         @signals = []
         @refused = []
-        @held = []
-        @undecided = []
-        @homes = Set.new
+        @withheld = Withheld.new
         @script_errors = []
         @blocked = []
         @forms = []
@@ -92,34 +91,6 @@ module Orvant
         @windows.key?(frame) ? "window" : "frame"
       end
 
-      # The gate tells of each document that the page in the window is to be.
-      #
-      # @param host [String]
-      def come_from(host)
-        @homes << host
-        @undecided = []
-      end
-
-      # @param host [String]
-      # @return [Boolean] whether the page in the window came from there, or is about to
-      def home?(host) = @homes.include?(host)
-
-      # The gate tells of a document that the window was to be given, and was not.
-      #
-      # @param request [Request]
-      # @param signature [Signal::Signature, nil] of the tag that it is a signal of
-      def keep_in(request, signature)
-        @kept_in = [request.address, unsent(request, signature)]
-      end
-
-      # @param address [String]
-      # @return [String, nil] why it was not asked for, where it is the last document that the window was not
-      #   given
-      def kept_in(address)
-        kept, why = @kept_in
-        why if kept && kept.raw == address.sub(/#.*/m, "").sub(%r{\A(https?://)[^/?#@]*@}i, "\\1")
-      end
-
       # @return [Boolean] whether anything has been done on a page, as a person does it
       def touched? = @touched
 
@@ -147,12 +118,7 @@ module Orvant
       end
 
       # @param request [Request] to nobody knows whom, answered here
-      def take_held(request)
-        return if @held.size >= MOST_HELD
-
-        @held << Held.of(request, **moment)
-        @undecided << @held.last if request.decides?
-      end
+      def take_held(request) = @withheld.take(request, **moment)
 
       # @param address [Address] that was not asked for
       # @param error [Error] why
@@ -201,7 +167,7 @@ module Orvant
 
       # @return [Hash{String => Object}] what was written down, as HAR 1.2
       def har
-        @log.to_h(held: @signals.reject(&:status).map { |one| one.request[/\A[^#]*/] } + @held.map { |one|
+        @log.to_h(held: @signals.reject(&:status).map { |one| one.request[/\A[^#]*/] } + held.map { |one|
           one.address[/\A[^#]*/]
         })
       end
@@ -227,10 +193,10 @@ module Orvant
 
       # @return [String, nil] why the page may not have worked as it does outside, since something was held
       def trouble
-        late = @script_errors.find { |error| @held.any? { |held| (error[:at] - held.at).between?(0, SOON) } }
+        late = @script_errors.find { |error| held.any? { |held| (error[:at] - held.at).between?(0, SOON) } }
         return "Right after a request was held, a script of the page failed: #{late[:message]}" if late
 
-        "Something was held, and the page shows nothing." if @held.any? && Page::Markup.new(body).text.empty?
+        "Something was held, and the page shows nothing." if held.any? && Page::Markup.new(body).text.empty?
       end
 
       # @param address [String]
@@ -249,10 +215,7 @@ module Orvant
       #
       # @param address [String]
       def set_out(address)
-        @held = []
-        @undecided = []
-        @homes = Set.new
-        @kept_in = nil
+        @withheld = Withheld.new
         @stillness.set_out
         acting { @page.command("Page.navigate", url: address) }
       end
@@ -321,14 +284,6 @@ module Orvant
       private
 
       def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-
-      def unsent(request, signature)
-        host = request.address.host
-        return "#{host} was not asked: what is sent there is a signal of #{signature.name}." if signature
-        return "The page sends a form to #{host}, which is held until #{host} is let through." if request.way == "form"
-
-        "#{host} was not asked for the page, which is held until #{host} is let through."
-      end
 
       def minds_its_end?
         @stillness.minds_its_end?
