@@ -95,7 +95,7 @@ RSpec.describe LookPhase do
       sweep.link_trails.pluck(:outcome, :status, :final_address, :reason)
     end
     expect(outcomes).to eq([
-      [["refused", nil, "http://till.example/arrived", "The page sends a form to till.example, which is held until till.example is let through."]],
+      [["refused", nil, "http://till.example/arrived", "The page sends a form to till.example, which is held. Among the senders, under Tags, a person can let it through."]],
       [["landed", 200, "http://till.example/arrived", nil]]
     ])
   end

@@ -74,7 +74,7 @@ RSpec.describe Orvant::Browser::TrailVisit, "on others' pages" do
   end
 
   {
-    "/form-post" => ["http://third.test/land", "The page sends a form to third.test, which is held until third.test is let through."],
+    "/form-post" => ["http://third.test/land", "The page sends a form to third.test, which is held. Among the senders, under Tags, a person can let it through."],
     "/signal" => ["http://eye.test/collect?event=seen", "eye.test was not asked: what is sent there is a signal of Eye."]
   }.each do |path, (target, reason)|
     it "never says that #{path} landed, whose target was not asked" do
@@ -88,7 +88,7 @@ RSpec.describe Orvant::Browser::TrailVisit, "on others' pages" do
   it "watches no page in place of one that a form posts to others" do
     visit = Orvant::Browser::PageVisit.watch(@browser, "http://relay.test/form-post", [])
     expect([visit.reason, visit.tags.to_a]).to eq(
-      ["http://relay.test/form-post could not be opened in the browser: The page sends a form to third.test, which is held until third.test is let through.", []]
+      ["http://relay.test/form-post could not be opened in the browser: The page sends a form to third.test, which is held. Among the senders, under Tags, a person can let it through.", []]
     )
   end
 
@@ -108,7 +108,7 @@ RSpec.describe Orvant::Browser::TrailVisit, "on others' pages" do
       visit.submit("form")
       visit.settle(quiet: 0.5)
       expect(visit.held.map { |held| [held.way, held.address] }).to eq([["form", "http://third.test/land?who=A"]])
-      expect { visit.click("#paid") }.to raise_error(Orvant::Error::Unreachable, /fits “#paid” within 1 s. The page sends a form to third.test, which is held until/)
+      expect { visit.click("#paid") }.to raise_error(Orvant::Error::Unreachable, /fits “#paid” within 1 s. The page sends a form to third.test, which is held\. Among/)
     end
   end
 

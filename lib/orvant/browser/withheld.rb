@@ -6,6 +6,7 @@ module Orvant
     class Withheld
       # What is kept of it.
       MOST = 2_000
+      REMEDY = "Among the senders, under Tags, a person can let it through."
 
       # held: all of it · undecided: what the page now in the window asked for, and whose answer may decide
       # what it does
@@ -59,9 +60,9 @@ module Orvant
       def unsent(request, signature)
         host = request.address.host
         return "#{host} was not asked: what is sent there is a signal of #{signature.name}." if signature
-        return "The page sends a form to #{host}, which is held until #{host} is let through." if request.way == "form"
+        return "The page sends a form to #{host}, which is held. #{REMEDY}" if request.way == "form"
 
-        "#{host} was not asked for the page, which is held until #{host} is let through."
+        "#{host} was not asked for the page, which is held. #{REMEDY}"
       end
     end
   end
