@@ -241,7 +241,7 @@ RSpec.describe Orvant::Browser::Gate do
     def form?(_address) = false
     def touched? = false
     def home?(_host) = false
-    def come_from(_host) = nil
+    def come_from(_request) = nil
     def keep_in(_request, _signature) = nil
     def take_signal(request, _signature) = signals << request
     def take_held(request) = held << request

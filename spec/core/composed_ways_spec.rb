@@ -56,13 +56,16 @@ RSpec.describe ComposedWay, if: ENV.key?("ORVANT_LONG") do
     trail.final_address == judged.final
   end
 
+  def way_of(trail) = [trail.outcome, trail.final_address, trail.hops.map { |hop| [hop.address, hop.referrer] }]
+
   ways.each do |seed, way|
-    it "ends where Chromium ends on way #{seed}: #{way}" do
+    it "ends where Chromium ends on way #{seed}, with the same referrers: #{way}" do
       judged = @judged.fetch(way.address)
       trail = @seen[way.address] || @read.fetch(way.address)
       expect(trail).to satisfy("end at #{judged.final}, not #{trail.final_address} (#{trail.outcome})") { reached?(trail, judged) }
+      [trail, @read.fetch(way.address)].each { |one| judged.compared(one).then { |ours, theirs| expect(ours).to eq(theirs) } }
       glance = @glanced[way.address]
-      expect([glance.outcome, glance.final_address, glance.hops.map(&:address)]).to eq([trail.outcome, trail.final_address, trail.hops.map(&:address)]) if glance
+      expect(way_of(glance)).to eq(way_of(trail)) if glance
     end
   end
 end

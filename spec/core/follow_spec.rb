@@ -95,9 +95,10 @@ RSpec.describe Orvant::Trail do
     ["https://a.example/p", "http://a.example/", nil] => nil, ["https://u:p@a.example/p", "https://a.example/", nil] => "https://a.example/p",
     ["http://a.example/p", "http://b.example/", "no-referrer"] => nil, ["http://a.example/p", "http://b.example/", "unsafe-url"] => "http://a.example/p",
     ["http://a.example/p", "http://b.example/", "same-origin"] => nil, ["https://a.example/p", "http://b.example/", "origin"] => "https://a.example/",
-    ["https://a.example/p", "https://b.example/", "no-referrer-when-downgrade"] => "https://a.example/p", ["http://a.example/p", "http://b.example/", "nonsense"] => "http://a.example/"
+    ["https://a.example/p", "https://b.example/", "no-referrer-when-downgrade"] => "https://a.example/p", ["http://a.example/p", "http://b.example/", "nonsense"] => "http://a.example/",
+    ["http://a.example/?#{"x" * 4_078}", "http://a.example/", nil] => "http://a.example/?#{"x" * 4_078}", ["http://a.example/?#{"x" * 4_079}", "http://a.example/", nil] => "http://a.example/"
   }.each do |(from, to, policy), sent|
-    it("sends #{sent.inspect} from #{from} to #{to} by #{policy.inspect}") do
+    it("sends #{sent.inspect[0, 60]} from #{from[0, 60]} to #{to} by #{policy.inspect}") do
       expect(described_class::Referrer.of(address(from), address(to), policy)).to eq(sent)
     end
   end

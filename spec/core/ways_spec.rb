@@ -58,9 +58,11 @@ RSpec.describe Orvant::Trail, "beside Chromium" do
   end
 
   paths.each do |path|
-    it "ends where Chromium ends on #{path}" do
+    it "ends where Chromium ends on #{path}, and comes there with the same referrers" do
       address = "http://a.example#{path}?utm_source=x#part"
-      expect(end_of_ours(@ours.fetch(address))).to eq(told.fetch(path) { end_of(@judged.fetch(address)) })
+      ours, judged = @ours.fetch(address), @judged.fetch(address)
+      expect(end_of_ours(ours)).to eq(told.fetch(path) { end_of(judged) })
+      judged.compared(ours).then { |by_us, by_judge| expect(by_us).to eq(by_judge) }
     end
   end
 end

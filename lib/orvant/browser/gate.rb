@@ -184,7 +184,7 @@ module Orvant
       end
 
       def forward(client, request, head, rest, length)
-        @visit.come_from(request.address.host) if request.page?
+        @visit.come_from(request) if request.page?
         answered = false
         @upstream.open(request.address) do |server|
           server.write(rewritten(head, request))

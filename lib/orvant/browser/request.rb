@@ -44,6 +44,10 @@ module Orvant
     end
 
     class Request
+      # @param address [String] as a page writes it down
+      # @return [String] as it is asked for: without fragment, user and password
+      def self.line(address) = address.sub(/#.*/m, "").sub(%r{\A(https?://)[^/?#@]*@}i, "\\1")
+
       # The most that is kept of a body, in bytes.
       MOST_BODY = 1_048_576
       # What a page goes its way by: itself, and what it reads.

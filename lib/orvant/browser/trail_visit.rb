@@ -271,12 +271,14 @@ module Orvant
       # An address that was refused was never requested, so it is no hop.
       def hops(outcome)
         documents = (outcome == "refused" && !@foreign) ? @documents[0...-1] : @documents
+        referrers = @visit.referrers.transform_values(&:dup)
         documents.map.with_index do |document, index|
           before = Address.new(document.address)
           after = @documents[index + 1]&.address || (@rewritten if @rewritten != document.address)
           Trail::Hop.new(address: document.address,
             status: document.status,
             ms: document.ms,
+            referrer: referrers[Request.line(document.address)]&.shift,
             params: after ? Trail::Fates.between(before, Address.new(after)) : [],
             how: (@documents[index + 1] || @foreign) ? document.how : (after && "history"))
         end

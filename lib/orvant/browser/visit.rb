@@ -10,8 +10,7 @@ module Orvant
       extend Forwardable
       include Acts
 
-      # What the page was not given, and where it came from.
-      def_delegators :@withheld, :held, :undecided, :come_from, :home?, :keep_in, :kept_in
+      def_delegators :@withheld, :held, :undecided, :home?, :keep_in, :kept_in
 
       # A page is watched until it has been quiet this long, in seconds, and no longer than the most.
       QUIET = 2.0
@@ -39,7 +38,7 @@ module Orvant
         @windows = windows
         @signals = []
         @refused = []
-        @withheld = Withheld.new
+        set_off
         @script_errors = []
         @blocked = []
         @forms = []
@@ -90,6 +89,18 @@ module Orvant
 
         @windows.key?(frame) ? "window" : "frame"
       end
+
+      # The gate tells of each document that the page in the window is to be.
+      #
+      # @param request [Request]
+      def come_from(request)
+        @referrers[request.address.raw] += [request.headers["referer"]]
+        @withheld.come_from(request.address.host)
+      end
+
+      # @return [Hash{String => Array<String, nil>}] by which referrers the window's documents were asked for,
+      #   by address as it is asked for
+      def referrers = @referrers.dup
 
       # @return [Boolean] whether anything has been done on a page, as a person does it
       def touched? = @touched
@@ -215,7 +226,7 @@ module Orvant
       #
       # @param address [String]
       def set_out(address)
-        @withheld = Withheld.new
+        set_off
         @stillness.set_out
         acting { @page.command("Page.navigate", url: address) }
       end
@@ -284,6 +295,11 @@ module Orvant
       private
 
       def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+      def set_off
+        @withheld = Withheld.new
+        @referrers = Hash.new([].freeze)
+      end
 
       def minds_its_end?
         @stillness.minds_its_end?

@@ -52,7 +52,7 @@ module Orvant
       #   given
       def kept_in(address)
         kept, why = @kept_in
-        why if kept && kept.raw == address.sub(/#.*/m, "").sub(%r{\A(https?://)[^/?#@]*@}i, "\\1")
+        why if kept && kept.raw == Request.line(address)
       end
 
       private

@@ -5,6 +5,8 @@ module Orvant
     # What a browser sends as the referrer of a navigation (W3C Referrer Policy, 8.3).
     module Referrer
       USUAL = "strict-origin-when-cross-origin"
+      # Of a longer page only the origin is sent, in characters.
+      LONGEST = 4_096
       POLICIES = %w[no-referrer no-referrer-when-downgrade same-origin origin strict-origin origin-when-cross-origin strict-origin-when-cross-origin unsafe-url].freeze
 
       class << self
@@ -14,6 +16,7 @@ module Orvant
         # @return [String, nil] nil where none is sent
         def of(from, to, policy)
           whole, origin = full(from), "#{from.scheme}://#{host(from)}/"
+          whole = origin if whole.length > LONGEST
           same = origin == "#{to.scheme}://#{host(to)}/"
           down = from.scheme == "https" && to.scheme != "https"
           case POLICIES.include?(policy) ? policy : USUAL

@@ -110,11 +110,12 @@ module Orvant
         how ? refresh(response, markup, how, target, base) : land(response, order)
       end
 
-      # The referrer stays that of the page before, as the policy of each answer on the way says.
+      # The referrer stays that of the page before, cut further where the policy of an answer on the way says
+      # so: what was cut does not come back (Fetch Standard, 4.1).
       def redirect(response, location)
-        policy = Referrer.policy(response.headers["referrer-policy"])
+        @policy = Referrer.policy(response.headers["referrer-policy"]) || @policy
         move(response, "status", location, @address)
-        @referrer = (Referrer.of(@from, @address, @policy = policy || @policy) if @from)
+        @referrer &&= Referrer.of(Address.new(@referrer), @address, @policy)
       end
 
       def refresh(response, markup, how, target, base)

@@ -4,9 +4,19 @@ require "ferrum"
 
 # Headless Chromium without any of ours: where does it end up? The judge of what following means.
 class PlainChromium
-  # addresses: of the documents that the window asked for, in order · final: the address that it shows at the
-  # end.
-  Seen = Struct.new(:addresses, :final, keyword_init: true)
+  # addresses: of the documents that the window asked for, in order · referrers: with which it asked for each ·
+  # final: the address that it shows at the end.
+  Seen = Struct.new(:addresses, :referrers, :final, keyword_init: true) do
+    # @param trail [Orvant::Trail]
+    # @return [Array(Array, Array)] by which referrers it says that the same documents were asked for, and by
+    #   which they were
+    def compared(trail)
+      ours = trail.hops.map { |hop| [hop.address[/[^#]*/], hop.referrer] }
+      theirs = addresses.zip(referrers)
+      same = ours.zip(theirs).take_while { |(mine, _), (other, _)| mine == other }
+      same.transpose.then { |mine, others| [mine.to_a, others.to_a] }
+    end
+  end
 
   # @param port [Integer] of the server that stands for every host of the domain example
   # @param program [String, nil] nil for the browser with a desktop's parts
@@ -41,13 +51,15 @@ class PlainChromium
     context = @browser.contexts.create
     page = opened(context)
     asked = []
+    sent = Hash.new { |known, id| known[id] = [] }
     page.on(:dialog) { |dialog, *| dialog.accept }
     page.on("Network.requestWillBeSent") do |event|
-      asked << event["request"]["url"] if event["type"] == "Document" && event["frameId"] == page.target_id
+      asked << event.values_at("requestId", "request") if event["type"] == "Document" && event["frameId"] == page.target_id
     end
+    page.on("Network.requestWillBeSentExtraInfo") { |event| sent[event["requestId"]] << event["headers"]["Referer"] }
     page.command("Page.navigate", url: address)
     sleep seconds
-    Seen.new(addresses: asked, final: shown(page))
+    Seen.new(addresses: asked.map { |_, request| request["url"] }, referrers: asked.map { |id, _| sent[id].shift }, final: shown(page))
   ensure
     begin
       context&.dispose

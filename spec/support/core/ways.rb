@@ -194,7 +194,9 @@ module Ways
       "/k/none" => redirect("/k/lax-end", "Set-Cookie": "s=1; SameSite=None"), "/k/secure" => redirect("/k/lax-end", "Set-Cookie": "s=1; Secure"), "/k/host-prefix" => redirect("/k/prefix-end", "Set-Cookie": "__Host-s=1; Path=/"),
       "/k/prefix-end" => ->(request) { cookie.call(request).include?("s=1") ? redirect("/land?sent") : redirect("/land?not-sent") }, "/k/nameless" => redirect("/k/nameless-end", "Set-Cookie": "alone"), "/k/nameless-end" => ->(request) { cookie.call(request).include?("alone") ? redirect("/land?sent") : redirect("/land?not-sent") },
       "/k/script-cookie" => script("document.cookie = 's=1'; location = '/k/lax-end'"), "/k/name" => script("name ? location = '/land?' + name : (name = 'x', location.reload())"), "/k/referer" => redirect("/k/referer-end"),
-      "/k/referer-end" => ->(request) { request.match?(/^referer:/i) ? redirect("/land?with") : redirect("/land?without") }, "/k/meta-referer" => markup("<meta http-equiv=refresh content='0;url=/k/referer-end'>"), "/k/no-referer" => page("<meta http-equiv=refresh content='0;url=/k/referer-end'>#{INERT}", "Referrer-Policy": "no-referrer")
+      "/k/referer-end" => ->(request) { request.match?(/^referer:/i) ? redirect("/land?with") : redirect("/land?without") }, "/k/meta-referer" => markup("<meta http-equiv=refresh content='0;url=/k/referer-end'>"), "/k/no-referer" => page("<meta http-equiv=refresh content='0;url=/k/referer-end'>#{INERT}", "Referrer-Policy": "no-referrer"),
+      "/k/cut-referer" => RawServer.page("<meta http-equiv=refresh content='0;url=/k/cut-widened'>", "Referrer-Policy": "no-referrer"), "/k/cut-widened" => redirect("/k/referer-end", "Referrer-Policy": "unsafe-url"),
+      "/k/origin-only" => RawServer.page("<meta http-equiv=refresh content='0;url=/k/cut-widened'>", "Referrer-Policy": "origin")
     }
   }.freeze
 
@@ -205,7 +207,7 @@ module Ways
     /c/raw-deflate /c/br /c/zstd /c/twice /c/not-packed /m/plain /m/base-after /m/base-template /m/noscript /m/select /m/two-same /m/header-and-meta /m/deep /m/sandbox /m/script-first
     /h/latin-header /h/bom /h/cannot-hold /t/none /t/two-types /t/svg-script /t/attachment
     /j/bracket /j/eval /j/open-self /j/click /j/request-submit /j/onload /j/module /j/external-other /j/write-meta /j/remove-meta /j/replace-state /j/confirm
-    /l/2300 /l/for-ever /l/clock /l/race-timer /f/top /f/post-other /f/sandbox /a/app-then-page /a/mail /a/no-content /k/count /k/strict /k/nameless /k/no-referer
+    /l/2300 /l/for-ever /l/clock /l/race-timer /f/top /f/post-other /f/sandbox /a/app-then-page /a/mail /a/no-content /k/count /k/strict /k/nameless /k/no-referer /k/cut-referer /k/origin-only
     /q/viewsource /r/frag /r/ct-html-plain /z/back-none /z/upgrade
   ].freeze
 end
