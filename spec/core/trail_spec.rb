@@ -214,6 +214,16 @@ RSpec.describe Orvant::Trail do
       end
     end
 
+    it "says what becomes of the referrer where a page sends its visitors on" do
+      said = ->(referrer) {
+        moved = Orvant::Checks::Trail::Sample.trail(["#{www}/a?#{query}", "script:#{www}/b?#{query}", "200"])
+        moved.hops.last.referrer = referrer
+        Orvant::Checks::Trail.judge(moved, Orvant::Checks::Param::Sample.convention).map(&:message).join
+      }
+      expect(said.call("#{www}/a")).to include("by a script: their referrer becomes this page, and some get lost")
+      expect(said.call(nil)).to include("by a script: they arrive without a referrer, and some get lost")
+    end
+
     it "offers an address that keeps everything only once it has been followed" do
       lossy = Orvant::Checks::Trail::Sample.trail(["#{www}/a?#{query}", "#{www}/b", "200"])
       judge = ->(follow) do

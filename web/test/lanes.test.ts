@@ -23,6 +23,13 @@ describe('lanes of a trail', () => {
     ]);
   });
 
+  it('say the referrer where it is another than before, and where a page sent its visitors without one', () => {
+    const sent = (how: string, referrer: string | null) => ({ ...hop('x'), how, referrer });
+    const hops = [sent('status', null), sent('script', null), sent('status', 'p'), sent('script', 'p'), sent('meta', null)];
+    const seen = stations(trail({ hops, final_address: 'x' })).map((one) => one.referrer);
+    expect(seen).toEqual([undefined, undefined, 'p', undefined, null]);
+  });
+
   it('run on over hops, put roles first, and part where a name stands twice', () => {
     const found = lanes(
       trail({

@@ -37,7 +37,7 @@ export function TrailPicture({ trail }: TrailPictureProps) {
 
 interface StationProps {
   number: number;
-  stop: { address: string; status: number | null; ms: number | null };
+  stop: { address: string; status: number | null; ms: number | null; referrer: string | null | undefined };
   /** How the hop before passed on to here. */
   came: Schema['Hop']['how'];
   ending: string | undefined;
@@ -57,6 +57,11 @@ function Station({ number, stop, came, ending }: StationProps) {
         {stop.ms !== null && ` · ${Math.round(stop.ms)} ms`}
         {ending && <b> {ending.replace('_', ' ')}</b>}
       </span>
+      {stop.referrer !== undefined && (
+        <span className={classes.answer} title={stop.referrer ?? undefined}>
+          {stop.referrer === null ? 'sent without a referrer' : `referrer ${shortened(stop.referrer)}`}
+        </span>
+      )}
     </div>
   );
 }
@@ -132,6 +137,12 @@ function starts(lane: Lane, index: number, before: Stretch | null) {
   return index === 0
     ? lane.stretches.length === 0 || present(lane.stretches[0] ?? null, 'before')
     : before?.fate === 'added' || before?.fate === 'repeated';
+}
+
+/** The host alone, and that there was more. */
+function shortened(referrer: string) {
+  const { host, path } = place(referrer);
+  return path === '/' && !referrer.includes('?') ? host : `${host}/…`;
 }
 
 function place(address: string) {

@@ -24,11 +24,19 @@ export interface Lane {
 
 /** The addresses at which the trail stood: each hop, and the last address where it was not requested. */
 export function stations(trail: Trail) {
-  const hops = trail.hops.map((hop) => ({ address: hop.address, status: hop.status, ms: hop.ms, how: hop.how }));
+  const hops = trail.hops.map((hop, index) => ({ ...hop, referrer: sentTo(trail.hops, index) }));
   const last = hops.at(-1);
   return last?.address === trail.final_address
     ? hops
-    : [...hops, { address: trail.final_address, status: null, ms: null, how: null }];
+    : [...hops, { address: trail.final_address, status: null, ms: null, how: null, referrer: undefined }];
+}
+
+/** The referrer that a hop was sent, where it is another than before: null where a page sent its visitors without one. */
+function sentTo(hops: Trail['hops'], index: number) {
+  const before = hops[index - 1];
+  const sent = hops[index]?.referrer ?? null;
+  const byPage = before !== undefined && before.how !== 'status';
+  return byPage || sent !== (before?.referrer ?? null) ? sent : undefined;
 }
 
 /** The lanes of a trail, those of roles first. A trail of one hop has the parameters of its landing page alone. */

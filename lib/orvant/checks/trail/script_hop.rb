@@ -6,7 +6,7 @@ module Orvant
       # Finds pages that send visitors on by script, meta refresh or a `Refresh` header.
       class ScriptHop < Check
         describes "trail/script-hop", weight: "skews",
-          why: "A page that moves visitors on itself becomes the referrer of their visit, takes longer, and loses those whose browser runs no scripts.",
+          why: "A page that moves visitors on itself becomes the referrer of their visit, or leaves it without one, takes longer, and loses those whose browser runs no scripts.",
           fails: %w[http://www.skerryline.example/old script:http://www.skerryline.example/new 200],
           passes: %w[http://www.skerryline.example/old http://www.skerryline.example/new 200]
         WAYS = {"script" => "a script", "meta" => "a meta refresh", "refresh" => "a Refresh header"}.freeze
@@ -23,7 +23,7 @@ module Orvant
 
         def report(hop, index)
           page = subject.addresses[index].page
-          finding("Hop #{index + 1}, at #{page}, passes visitors on by #{WAYS.fetch(hop.how)}: their referrer becomes this page, and some get lost here.",
+          finding("Hop #{index + 1}, at #{page}, passes visitors on by #{WAYS.fetch(hop.how)}: #{referred(index + 1)}, and some get lost here.",
             place: {"hop" => index + 1, "server" => subject.addresses[index].host},
             evidence: subject.lines,
             root: "trail/script-hop #{page}",
@@ -32,6 +32,14 @@ module Orvant
               at: "server",
               place: page
             ))
+        end
+
+        # What becomes of the referrer, where the next hop was asked for.
+        def referred(index)
+          following = subject.trail.hops[index]
+          return "their referrer becomes this page" if following.nil? || following.referrer
+
+          "they arrive without a referrer"
         end
       end
     end
