@@ -76,7 +76,7 @@ RSpec.describe Orvant::Page::Markup do
       nil,
       ""
     ],
-    "<meta name=referrer content=origin><meta name=referrer content=' No-Referrer '>" => [
+    "<meta name=referrer content=origin><meta name=referrer content='No-Referrer'>" => [
       nil,
       [],
       "no-referrer",
@@ -202,5 +202,23 @@ RSpec.describe Orvant::Hosts do
       expect(described_class.new(names).match(host)).to eq(entry)
       expect(described_class.new(names).cover?(host)).to be(!entry.nil?)
     end
+  end
+end
+
+# As headless Chromium sent visitors on from pages with these, by the referrer that arrived.
+RSpec.describe Orvant::Page::ReferrerPolicy do
+  {
+    ["never"] => "no-referrer", ["none"] => "no-referrer", ["always"] => "unsafe-url", ["ORIGIN"] => "origin", ["origin-when-crossorigin"] => "origin-when-cross-origin",
+    [" origin "] => nil, [""] => nil, ["no-referrer, origin"] => nil, ["unsafe-url,"] => nil, ["unsafe-url\n"] => nil, ["unsafe-url", "nonsense"] => "unsafe-url",
+    ["unsafe-url", "never"] => "no-referrer", ["unsafe-url", " origin "] => "unsafe-url", [] => nil
+  }.each do |contents, policy|
+    it("takes #{policy.inspect} from metas that say #{contents.inspect}") { expect(described_class.of_metas(contents)).to eq(policy) }
+  end
+
+  {
+    "origin" => "origin", "unsafe-url, nonsense" => "unsafe-url", "unsafe-url, origin" => "origin", "UNSAFE-URL" => "unsafe-url", "never" => nil, "none" => nil,
+    "unsafe-url;origin" => nil, "\"unsafe-url\"" => nil, "unsafe-url," => "unsafe-url", "" => nil, nil => nil
+  }.each do |header, policy|
+    it("takes #{policy.inspect} from the header #{header.inspect}") { expect(described_class.of_header(header)).to eq(policy) }
   end
 end

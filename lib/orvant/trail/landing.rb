@@ -38,7 +38,7 @@ module Orvant
           headers = trail.headers || {}
           {"title" => markup.title, "canonical" => canonical(markup, trail.final_address),
            "noindex" => (markup.robots + headers["x-robots-tag"].to_s.downcase.split(/[\s,:]+/)).intersect?(%w[noindex none]),
-           "referrer_policy" => markup.referrer_policy || Referrer.policy(headers["referrer-policy"])}
+           "referrer_policy" => markup.referrer_policy || Page::ReferrerPolicy.of_header(headers["referrer-policy"])}
         end
 
         private

@@ -4,36 +4,29 @@ module Orvant
   class Trail
     # What a browser sends as the referrer of a navigation (W3C Referrer Policy, 8.3).
     module Referrer
-      USUAL = "strict-origin-when-cross-origin"
       # Of a longer page only the origin is sent, in characters.
       LONGEST = 4_096
-      POLICIES = %w[no-referrer no-referrer-when-downgrade same-origin origin strict-origin origin-when-cross-origin strict-origin-when-cross-origin unsafe-url].freeze
 
       class << self
         # @param from [Address] the page that sends its visitors on
         # @param to [Address]
-        # @param policy [String, nil] the page's, of its header or its markup
+        # @param policy [String, nil] of Page::ReferrerPolicy; nil where the page says none
         # @return [String, nil] nil where none is sent
         def of(from, to, policy)
           whole, origin = full(from), "#{from.scheme}://#{host(from)}/"
           whole = origin if whole.length > LONGEST
           same = origin == "#{to.scheme}://#{host(to)}/"
           down = from.scheme == "https" && to.scheme != "https"
-          case POLICIES.include?(policy) ? policy : USUAL
+          case policy
           when "unsafe-url" then whole
           when "origin" then origin
           when "strict-origin" then down ? nil : origin
           when "same-origin" then same ? whole : nil
           when "origin-when-cross-origin" then same ? whole : origin
           when "no-referrer-when-downgrade" then down ? nil : whole
-          when USUAL then (same && whole) || (down ? nil : origin)
+          when "no-referrer" then nil
+          else (same && whole) || (down ? nil : origin)
           end
-        end
-
-        # @param header [String, nil] of `Referrer-Policy`
-        # @return [String, nil] the last policy of the list that browsers know
-        def policy(header)
-          header&.downcase&.split(/[\s,]+/)&.reverse&.find { |one| POLICIES.include?(one) }
         end
 
         private

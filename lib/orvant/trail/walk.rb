@@ -113,14 +113,14 @@ module Orvant
       # The referrer stays that of the page before, cut further where the policy of an answer on the way says
       # so: what was cut does not come back (Fetch Standard, 4.1).
       def redirect(response, location)
-        @policy = Referrer.policy(response.headers["referrer-policy"]) || @policy
+        @policy = Page::ReferrerPolicy.of_header(response.headers["referrer-policy"]) || @policy
         move(response, "status", location, @address)
         @referrer &&= Referrer.of(Address.new(@referrer), @address, @policy)
       end
 
       def refresh(response, markup, how, target, base)
         @from = @address
-        @policy = markup&.referrer_policy || Referrer.policy(response.headers["referrer-policy"])
+        @policy = markup&.referrer_policy || Page::ReferrerPolicy.of_header(response.headers["referrer-policy"])
         move(response, how, target, base, encoding: markup&.encoding || Encoding::UTF_8)
         @referrer = Referrer.of(@from, @address, @policy)
       end
