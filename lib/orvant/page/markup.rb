@@ -184,8 +184,8 @@ module Orvant
       def referrer_policy
         return @referrer_policy if defined?(@referrer_policy)
 
-        named = @document.xpath("//meta[@content]#{LIVE}").select { |meta|
- meta["name"].to_s.casecmp?("referrer") }
+        named = @document.xpath("//meta[@content]#{LIVE}")
+          .select { |meta| meta["name"].to_s.casecmp?("referrer") }
         @referrer_policy = ReferrerPolicy.of_metas(named.map { |meta| meta["content"] })
       end
 

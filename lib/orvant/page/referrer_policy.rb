@@ -25,8 +25,8 @@ module Orvant
         # @param contents [Array<String>] of the metas that are named so, in the page's order
         # @return [String, nil] the last of them that browsers know: each is one policy, blanks and all
         def of_metas(contents)
-          contents.map(&:downcase).map { |one|
- FORMERLY.fetch(one, one) }.reverse.find { |one| ALL.include?(one) }
+          said = contents.map(&:downcase).map { |one| FORMERLY.fetch(one, one) }
+          said.reverse.find { |one| ALL.include?(one) }
         end
       end
     end
