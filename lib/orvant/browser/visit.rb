@@ -38,7 +38,7 @@ module Orvant
         @windows = windows
         @signals = []
         @refused = []
-        set_off
+        forget_way
         @script_errors = []
         @blocked = []
         @forms = []
@@ -226,7 +226,7 @@ module Orvant
       #
       # @param address [String]
       def set_out(address)
-        set_off
+        forget_way
         @stillness.set_out
         acting { @page.command("Page.navigate", url: address) }
       end
@@ -296,7 +296,7 @@ module Orvant
 
       def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
-      def set_off
+      def forget_way
         @withheld = Withheld.new
         @referrers = Hash.new([].freeze)
       end
