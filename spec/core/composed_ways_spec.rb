@@ -59,7 +59,7 @@ RSpec.describe ComposedWay, if: ENV.key?("ORVANT_LONG") do
   def way_of(trail) = [trail.outcome, trail.final_address, trail.hops.map { |hop| [hop.address, hop.referrer] }]
 
   ways.each do |seed, way|
-    it "ends where Chromium ends on way #{seed}, with the same referrers: #{way}" do
+    it "ends where Chromium ends on way #{seed}, by the same pages and referrers: #{way}" do
       judged = @judged.fetch(way.address)
       trail = @seen[way.address] || @read.fetch(way.address)
       expect(trail).to satisfy("end at #{judged.final}, not #{trail.final_address} (#{trail.outcome})") { reached?(trail, judged) }

@@ -58,7 +58,7 @@ RSpec.describe Orvant::Trail, "beside Chromium" do
   end
 
   paths.each do |path|
-    it "ends where Chromium ends on #{path}, and comes there with the same referrers" do
+    it "ends where Chromium ends on #{path}, by the same pages and referrers" do
       address = "http://a.example#{path}?utm_source=x#part"
       ours, judged = @ours.fetch(address), @judged.fetch(address)
       expect(end_of_ours(ours)).to eq(told.fetch(path) { end_of(judged) })

@@ -144,6 +144,7 @@ module Orvant
           answered(before, message["timestamp"])
           @documents.last&.how = "status"
         elsif @documents.any?
+          pass_over
           @documents.last.how = WAYS.fetch(@reason, "script")
         end
         @reason = nil
@@ -186,6 +187,13 @@ module Orvant
       # Whoever goes back from the first page comes to where they came from, which is no part of the way; a
       # page that empties itself says so before.
       def back?(address) = address == Visit::NOWHERE && !@attempts.include?(address)
+
+      # A page that changes its mind asks for another document before it was shown the first.
+      def pass_over
+        return if @documents.none?(&:shown)
+
+        attempt(@documents.pop.address) until @documents.last.shown
+      end
 
       # What was asked for and never shown, though a page was shown before, is no part of the way.
       def stay

@@ -4,17 +4,16 @@ require "ferrum"
 
 # Headless Chromium without any of ours: where does it end up? The judge of what following means.
 class PlainChromium
-  # addresses: of the documents that the window asked for, in order · referrers: with which it asked for each ·
-  # final: the address that it shows at the end.
-  Seen = Struct.new(:addresses, :referrers, :final, keyword_init: true) do
+  # addresses: of the documents that the window asked for, in order · passed: of those that it was shown, and of
+  # what led to them (of all where none was), with the referrer by which each was asked for · final: the address that it shows at the
+  # end.
+  Seen = Struct.new(:addresses, :passed, :final, keyword_init: true) do
     # @param trail [Orvant::Trail]
-    # @return [Array(Array, Array)] by which referrers it says that the same documents were asked for, and by
-    #   which they were
+    # @return [Array(Array, Array)] which documents it says were passed, by which referrers, and which were; as
+    #   far as it goes where it does not land, or a browser has not looked
     def compared(trail)
       ours = trail.hops.map { |hop| [hop.address[/[^#]*/], hop.referrer] }
-      theirs = addresses.zip(referrers)
-      same = ours.zip(theirs).take_while { |(mine, _), (other, _)| mine == other }
-      same.transpose.then { |mine, others| [mine.to_a, others.to_a] }
+      [ours, (trail.answered? && trail.unseen.to_a.empty?) ? passed : passed.first(ours.size)]
     end
   end
 
@@ -51,15 +50,19 @@ class PlainChromium
     context = @browser.contexts.create
     page = opened(context)
     asked = []
+    shown = Set.new
     sent = Hash.new { |known, id| known[id] = [] }
     page.on(:dialog) { |dialog, *| dialog.accept }
     page.on("Network.requestWillBeSent") do |event|
       asked << event.values_at("requestId", "request") if event["type"] == "Document" && event["frameId"] == page.target_id
     end
+    page.on("Page.frameNavigated") { |event| shown << event["frame"]["loaderId"] if event["frame"]["id"] == page.target_id }
     page.on("Network.requestWillBeSentExtraInfo") { |event| sent[event["requestId"]] << event["headers"]["Referer"] }
     page.command("Page.navigate", url: address)
     sleep seconds
-    Seen.new(addresses: asked.map { |_, request| request["url"] }, referrers: asked.map { |id, _| sent[id].shift }, final: shown(page))
+    documents = asked.map { |id, request| [id, request["url"], sent[id].shift] }
+    passed = documents.select { |id, *| shown.include?(id) || shown.disjoint?(documents.map(&:first)) }.map { |_, *rest| rest }
+    Seen.new(addresses: asked.map { |_, request| request["url"] }, passed: passed, final: address_of(page))
   ensure
     begin
       context&.dispose
@@ -75,5 +78,5 @@ class PlainChromium
     (tries > 1) ? opened(context, tries - 1) : raise
   end
 
-  def shown(page) = page.command("Target.getTargetInfo", targetId: page.target_id).dig("targetInfo", "url")
+  def address_of(page) = page.command("Target.getTargetInfo", targetId: page.target_id).dig("targetInfo", "url")
 end

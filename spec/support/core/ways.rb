@@ -208,6 +208,6 @@ module Ways
     /h/latin-header /h/bom /h/cannot-hold /t/none /t/two-types /t/svg-script /t/attachment
     /j/bracket /j/eval /j/open-self /j/click /j/request-submit /j/onload /j/module /j/external-other /j/write-meta /j/remove-meta /j/replace-state /j/confirm
     /l/2300 /l/for-ever /l/clock /l/race-timer /f/top /f/post-other /f/sandbox /a/app-then-page /a/mail /a/no-content /k/count /k/strict /k/nameless /k/no-referer /k/cut-referer /k/origin-only
-    /q/viewsource /r/frag /r/ct-html-plain /z/back-none /z/upgrade
+    /q/viewsource /r/frag /r/ct-html-plain /z/back-none /z/upgrade /z/two-locs /z/mind-later /z/mind-led
   ].freeze
 end
