@@ -350,6 +350,18 @@ RSpec.describe "The screens", :screens, :swept do
     expect(page.title).to eq("Orvant")
   end
 
+  it "keep a trail's lanes below their hops where the picture is wider than its place, and say the referrer" do
+    page.driver.resize(820, 800)
+    open_screen("links?q=/crossing?")
+    choose_row("crossing?")
+    expect(evidence).to have_css("figure", text: "referrer go.breezehop.example")
+    lefts = evaluate_script("[...document.querySelector('figure[aria-label^=Trail]').firstChild.children].map(row => [...row.children].map(one => Math.round(one.getBoundingClientRect().left)))")
+    expect(lefts.map(&:size).minmax).to eq([3, 3])
+    expect(lefts.uniq.size).to eq(1)
+  ensure
+    page.driver.resize(1280, 800)
+  end
+
   it "hold in a narrow window and in dark colours" do
     page.driver.resize(620, 800)
     open_screen("links?sort=weight&direction=down")

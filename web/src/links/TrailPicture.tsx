@@ -15,22 +15,24 @@ export function TrailPicture({ trail }: TrailPictureProps) {
   const columns = { gridTemplateColumns: `repeat(${stops.length}, minmax(128px, 1fr))` };
   return (
     <figure className={classes.picture} aria-label={describe(trail)}>
-      <div className={classes.hops} style={columns}>
-        {stops.map((stop, index) => (
-          <Station
-            key={index}
-            number={index + 1}
-            stop={stop}
-            came={stops[index - 1]?.how ?? null}
-            ending={index === stops.length - 1 ? trail.outcome : undefined}
-          />
+      <div className={classes.drawing}>
+        <div className={classes.hops} style={columns}>
+          {stops.map((stop, index) => (
+            <Station
+              key={index}
+              number={index + 1}
+              stop={stop}
+              came={stops[index - 1]?.how ?? null}
+              ending={index === stops.length - 1 ? trail.outcome : undefined}
+            />
+          ))}
+        </div>
+        {lanes(trail).map((lane) => (
+          <div key={lane.key} className={classes.lane} style={columns} data-carrier={lane.role !== null || undefined}>
+            <LaneRow lane={lane} count={stops.length} />
+          </div>
         ))}
       </div>
-      {lanes(trail).map((lane) => (
-        <div key={lane.key} className={classes.lane} style={columns} data-carrier={lane.role !== null || undefined}>
-          <LaneRow lane={lane} count={stops.length} />
-        </div>
-      ))}
     </figure>
   );
 }
