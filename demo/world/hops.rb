@@ -78,6 +78,8 @@ class World
   class Partner
     include Page
 
+    TAGS = "utm_source=isleguide&utm_medium=partner&utm_campaign=autumn-day-pass"
+
     def call(request)
       case request.path
       when "/winter-pass" then counted
@@ -87,9 +89,6 @@ class World
     end
 
     private
-
-    TAGS = "utm_source=isleguide&utm_medium=partner&utm_campaign=autumn-day-pass"
-    private_constant :TAGS
 
     def counted
       html(

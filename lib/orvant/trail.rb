@@ -7,9 +7,10 @@ module Orvant
   # where a script rewrote it, as the visitor sees it · status: of the last answer · reason: a sentence where
   # it did not land · engine: `http` or `browser` · visitor: as whom it was followed · hops: Array<Hop> ·
   # landing: what the landing page says of itself, or nil · attempts: what a page tried to open that left its
-  # visitor where they were: apps, mail, telephone numbers, downloads · look: Look, whether a browser has
-  # looked. Not kept: body and headers of the landing page, unseen: the addresses on the way of which only a
-  # browser can tell what they do, and held: Array<Browser::Held>, what its last page asked for and was held.
+  # visitor where they were: apps, mail, telephone numbers, downloads, pages that it left before they were
+  # shown · look: Look, whether a browser has looked. Not kept: body and headers of the landing page, unseen:
+  # the addresses on the way of which only a browser can tell what they do, and held: Array<Browser::Held>,
+  # what its last page asked for and was held.
   Trail = Struct.new(:address,
     :outcome,
     :final_address,

@@ -5,7 +5,7 @@ module Orvant
     # Follows one link in the sealed browser, which obeys scripts: every document that its page asks for is a
     # hop.
     class TrailVisit
-      # Attempts to open something else than a page that are told of, and requests that were held.
+      # Attempts to open what the visitor was not shown that are told of, and requests that were held.
       MOST_TOLD = 10
       WAYS = {"httpHeaderRefresh" => "refresh", "metaTagRefresh" => "meta"}.freeze
       FAULTS = {
@@ -279,7 +279,7 @@ module Orvant
       # An address that was refused was never requested, so it is no hop.
       def hops(outcome)
         documents = (outcome == "refused" && !@foreign) ? @documents[0...-1] : @documents
-        referrers = @visit.referrers.transform_values(&:dup)
+        referrers = @visit.referrers
         documents.map.with_index do |document, index|
           before = Address.new(document.address)
           after = @documents[index + 1]&.address || (@rewritten if @rewritten != document.address)

@@ -100,7 +100,7 @@ module Orvant
 
       # @return [Hash{String => Array<String, nil>}] by which referrers the window's documents were asked for,
       #   by address as it is asked for
-      def referrers = @referrers.dup
+      def referrers = @referrers.transform_values(&:dup)
 
       # @return [Boolean] whether anything has been done on a page, as a person does it
       def touched? = @touched
