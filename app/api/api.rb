@@ -16,6 +16,7 @@ require_relative "signposts"
 require_relative "links"
 require_relative "imports"
 require_relative "sweeps"
+require_relative "click_hosts"
 require_relative "pages"
 require_relative "senders"
 require_relative "rehearsals"
@@ -62,6 +63,7 @@ class Api < Resource
     LinksResource,
     ImportsResource,
     SweepsResource,
+    ClickHostsResource,
     PagesResource,
     SendersResource,
     RehearsalsResource,

@@ -97,7 +97,7 @@ class FixesResource < Resource
     Orvant::Fix::AdRows::Ad.new(
       facts: facts,
       levels: levels,
-      from: finding.link.address,
+      from: Orvant::Inventory::Samples.put_back(Orvant::Address.new(finding.link.address), [core]).raw,
       to: finding.corrected_address
     )
   end

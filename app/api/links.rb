@@ -94,7 +94,18 @@ class LinksResource < Resource
      "traffic" => TrafficCauses.of_link(workspace, link.id),
      "visits" => LinkVisits.new(link, trail&.judged_address || link.address).document,
      "rules" => LinkRules.new(link, convention).document,
+     **clicks(link, trail),
      "signposts" => workspace.signposts.where(link_id: link.id, taken_down_at: nil).map(&:as_document)}
+  end
+
+  # Whether whoever opens the link may have to pay for it, and of which hosts on its way nobody has said so.
+  def clicks(link, trail)
+    hosts = [link.address, trail&.final_address].compact.map { |text| Orvant::Address.new(text).host }.uniq
+    undecided = ClickHost.documents(workspace).select { |one| hosts.include?(one["host"]) }
+    {
+      "undecided" => undecided,
+      "may_charge" => undecided.any? || hosts.any? { |host| convention.billed_hosts.cover?(host) }
+    }
   end
 
   def trail_document(trail)

@@ -38,11 +38,13 @@ class LinkEntries
     sightings = sightings_by_link
     arrivals = arrivals_by_link
     @workspace.links.swept.order(:id).pluck(:id, :address, :kind).map do |id, address, kind|
+      found = sightings.fetch(id, [])
+      arrival = Orvant::Address.new(arrivals[id] || address)
       Orvant::Checks::Param::Entry.new(
         id: id,
         kind: kind,
-        address: Orvant::Address.new(arrivals[id] || address),
-        sightings: sightings.fetch(id, [])
+        address: Orvant::Inventory::Samples.put_back(arrival, found),
+        sightings: found
       )
     end
   end

@@ -49,10 +49,16 @@ class LinkReading
   end
 
   def rows
-    built, landed = [@trail.judged_address || @trail.link.address, @trail.final_address].map do |text|
-      @convention.values_in(Orvant::Address.new(text))
+    built, landed = [built_address, Orvant::Address.new(@trail.final_address)].map do |address|
+      @convention.values_in(address)
     end
     @convention.roles.map(&:name).filter_map { |role| row(role, built[role].to_s, landed[role].to_s) }
+  end
+
+  # As it was followed.
+  def built_address
+    judged = Orvant::Address.new(@trail.judged_address || @trail.link.address)
+    Orvant::Inventory::Samples.fill_in(judged, LinkEntries.sightings(@trail.link))
   end
 
   def row(role, built, landed)

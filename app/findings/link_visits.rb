@@ -10,7 +10,8 @@ class LinkVisits
   def initialize(link, address)
     @link = link
     @workspace = link.workspace
-    @values = @workspace.convention.values_in(Orvant::Address.new(address)).slice(*ROLES)
+    written = Orvant::Inventory::Samples.put_back(Orvant::Address.new(address), LinkEntries.sightings(link))
+    @values = @workspace.convention.values_in(written).slice(*ROLES)
       .reject { |_, value| value.to_s.empty? }
   end
 
@@ -39,8 +40,16 @@ class LinkVisits
 
   private
 
-  # A value that the link does not say may be anything.
-  def alike = @workspace.combinations.where(@values)
+  # A value that the link does not say may be anything; so may what stands where a token does.
+  def alike
+    @values.reduce(@workspace.combinations) do |rows, (role, value)|
+      parts = @workspace.convention.between_tokens(value)
+      next rows.where(role => value) if parts.size == 1
+
+      pattern = parts.map { |text| Combination.sanitize_sql_like(text) }.join("%")
+      rows.where(Combination.arel_table[role].matches(pattern, "\\", true))
+    end
+  end
 
   def days
     rows = @workspace.traffic_rows.where(combination_id: alike.select(:id))

@@ -21,6 +21,10 @@ class Importing
         BesideImporting::KINDS.key?(kind) ? BesideImporting : LinkImporting
       end
     end
+
+    # @param parts [Array<String>] what makes two rows the same one
+    # @return [String] by which it is found again
+    def digest(parts) = Digest::SHA256.hexdigest(parts.join("\u0000"))
   end
 
   # @param workspace [Workspace]
@@ -132,5 +136,5 @@ class Importing
 
   def identities = @identities ||= items.map { |item| identity(item) }
 
-  def digest(parts) = Digest::SHA256.hexdigest(parts.join("\u0000"))
+  def digest(parts) = Importing.digest(parts)
 end

@@ -3,11 +3,20 @@
 # Keeps the links of a source, each once, with all places where it was found. The same source twice adds
 # nothing; what a whole source no longer holds is ended.
 class LinkImporting < Importing
-  UPDATED = %i[owner spend since status clicks conversions key declared click text facts target ended_by_id last_import_id updated_at].freeze
+  UPDATED = %i[owner spend since status clicks conversions key declared click samples text facts target ended_by_id last_import_id updated_at].freeze
   # Kinds whose sources are whole: what is not in them any more is gone.
   WHOLE = %w[ads register site network sheet signposts].freeze
 
+  # @return [Hash{String => Object}] with the hosts in click addresses of which nobody has said whether they
+  #   charge
+  def preview = super.merge("undecided" => undecided)
+
   private
+
+  def undecided
+    found = ClickHost.rows(@workspace.id, items, Time.now.utc).map { |row| ClickHost.new(row) }
+    ClickHost.undecided_of(convention, found).map(&:as_document)
+  end
 
   def reading(bytes)
     said = @options.slice(*Orvant::Inventory::Source::OPTIONS.keys)
@@ -15,7 +24,13 @@ class LinkImporting < Importing
     Orvant::Inventory::Source.read(@kind, bytes, filename: @filename, convention: convention, **said)
   end
 
-  def convention = @convention ||= @workspace.convention
+  # The rules by which the source is read, whatever is saved meanwhile.
+  def convention
+    @convention ||= @workspace.convention_version.then do |latest|
+      @rules_version = latest.version
+      latest.convention
+    end
+  end
 
   def fields
     reader = Orvant::Inventory::Source::READERS[@kind]
@@ -47,8 +62,8 @@ class LinkImporting < Importing
   end
 
   # Of one batch. identities: of its sightings · found: the sightings themselves · forms: the normal form of
-  # the address of each · links, sightings: an Insertion of each
-  Prepared = Struct.new(:identities, :found, :forms, :links, :sightings, keyword_init: true)
+  # the address of each · links, sightings, click_hosts: an Insertion of each
+  Prepared = Struct.new(:identities, :found, :forms, :links, :sightings, :click_hosts, keyword_init: true)
 
   def prepared(batch)
     batch.each { |sighting| remember_loss(sighting) }
@@ -65,12 +80,15 @@ class LinkImporting < Importing
         known_by: %i[workspace_id identity],
         anew: UPDATED,
         later: :link_id
-      )
+      ),
+      click_hosts: ClickHost.insertion(@workspace.id, batch, now)
     )
   end
 
   def keep(prepared)
     added = prepared.identities.size - known(prepared.identities).size
+    # Together with the links, so that none of them is asked for before it is known whether it may be.
+    prepared.click_hosts.call
     prepared.links.call
     links = @workspace.links.where(normal_form: prepared.forms.uniq).pluck(:normal_form, :id).to_h
     prepared.sightings.call(links.fetch_values(*prepared.forms))
@@ -111,6 +129,7 @@ class LinkImporting < Importing
      key: sighting.key,
      declared: sighting.declared&.raw,
      click: sighting.click,
+     samples: sighting.samples,
      text: sighting.text,
      part: sighting.part,
      page: sighting.page&.raw,
@@ -175,6 +194,7 @@ class LinkImporting < Importing
       })
     end
     end_missing if earlier && !@import.stopping?
+    AdRereading.later(@workspace) unless @workspace.convention_version.version == @rules_version
   end
 
   # What a whole source held before and does not hold now is not out any more.

@@ -24,21 +24,30 @@ class ConventionVersion < ActiveRecord::Base
   def self.save!(workspace, document, base:, note: "", author: "", restores: nil)
     Orvant::Convention.read(document)
     transaction do
-      latest = workspace.convention_versions.maximum(:version).to_i
-      raise Overtaken.new(workspace.convention_version) if latest != base
+      earlier = workspace.convention_versions.order(:version).last
+      raise Overtaken.new(earlier) if earlier && earlier.version != base
 
-      workspace.convention_versions.create!(
+      version = workspace.convention_versions.create!(
         version: base + 1,
         document: document,
         note: note,
         author: author,
         restores: restores
       )
-        .tap { Explaining.later(workspace) }
+      AdRereading.later(workspace) if earlier && version.reads_ads_otherwise?(earlier)
+      Explaining.later(workspace)
+      version
     end
   rescue ActiveRecord::RecordNotUnique
     raise Overtaken.new(workspace.convention_version)
   end
+
+  # What of the rules decides which address a click on an ad opens.
+  READS_ADS = %w[billed_hosts dialects].freeze
+
+  # @param other [ConventionVersion]
+  # @return [Boolean]
+  def reads_ads_otherwise?(other) = document.slice(*READS_ADS) != other.document.slice(*READS_ADS)
 
   # Versions never change, and every request asks for one: so many are kept as read.
   READ = Orvant::Memory.new(50)

@@ -9,7 +9,7 @@ class Sighting < ActiveRecord::Base
   scope :live, -> { where(ended_by_id: nil) }
 
   # What is stored of a sighting that judging depends on.
-  JUDGED = %w[kind place owner status since key page declared target facts].freeze
+  JUDGED = %w[kind place owner status since key page declared target facts samples].freeze
 
   # The one way from what is stored to what is judged.
   #
@@ -23,6 +23,14 @@ class Sighting < ActiveRecord::Base
 
   # @return [Orvant::Inventory::Sighting]
   def core = self.class.core(JUDGED.to_h { |name| [name, self[name]] })
+
+  # @return [Orvant::Inventory::Sighting] with its address and what its click would open
+  def with_click
+    core.tap do |sighting|
+      sighting.address = Orvant::Address.new(link.address)
+      sighting.click = click
+    end
+  end
 
   # @return [Hash{String => Object}]
   def as_document
@@ -40,7 +48,8 @@ class Sighting < ActiveRecord::Base
       "part",
       "page",
       "target",
-      "facts"
+      "facts",
+      "samples"
     )
       .merge("since" => since&.iso8601, "import_id" => import_id, "ended" => !ended_by_id.nil?)
   end

@@ -35,6 +35,7 @@ class Workspace < ActiveRecord::Base
   has_many :kept_recordings
   has_many :followed_logs
   has_many :senders
+  has_many :click_hosts
   has_many :followed_landings
   has_many :deeds
 
@@ -63,7 +64,12 @@ class Workspace < ActiveRecord::Base
 
   # @return [Orvant::Net::Guard] the policy for everything that is requested for this workspace
   def guard
-    Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(host_map), billed: convention.billed_hosts)
+    closed = ClosedHosts.new(self)
+    Orvant::Net::Guard.new(
+      host_map: Orvant::Net::HostMap.new(host_map),
+      billed: closed.billed,
+      undecided: closed.undecided
+    )
   end
 
   # @return [Orvant::Net::Limits] the bounds of everything that is requested for this workspace

@@ -54,23 +54,34 @@ class TrafficClaims
   end
 
   # @return [Hash{Array(String, String) => Array(String, String)}] what a network calls a campaign, in lower
-  #   case => source and campaign that the links of its ads carry
+  #   case => source and campaign that the links of its ads carry; a Regexp where a token stands in it
   def names
     @names ||= @workspace.sightings.live.where(kind: "ad").includes(:link).each_with_object({}) do |sighting, known|
       network, campaign = sighting.facts.to_h.values_at("network", "campaign")
-      values =
-        if network && campaign
-          @workspace.convention.values_in(Orvant::Address.new(sighting.link.address))
-        else
-          {}
-        end
+      next unless network && campaign
+
+      values = values_of(sighting)
       if values["campaign"].present?
-        known[[network.downcase, campaign.downcase]] ||= values.values_at("source", "campaign")
+        known[[network.downcase,
+          campaign.downcase]] ||= [values["source"], recorded(values["campaign"], campaign)]
       end
     end
   end
 
   private
+
+  # An example of what the network fills in is no value that a report could hold.
+  def values_of(sighting)
+    address = Orvant::Address.new(sighting.link.address)
+    @workspace.convention.values_in(Orvant::Inventory::Samples.put_back(address, [sighting.core]))
+  end
+
+  # A token alone may stand for anything: then the network's own name is the likeliest.
+  def recorded(value, campaign)
+    pattern = @workspace.convention.filled(value) or return value
+
+    pattern.match?("") ? campaign : pattern
+  end
 
   def claims = @period ? @workspace.claims.where(date: @period) : @workspace.claims
 

@@ -38,6 +38,7 @@ class LinkJudge
     facts = LinkEntries.sightings(link)
     first, *others = trails.map { |trail| on_the_way(trail, facts) }
     address = Orvant::Trail::Arrival.of(trails.first, @convention)
+    address &&= Orvant::Inventory::Samples.put_back(address, facts)
     found = first +
       others.each_with_index.flat_map { |seen, index| only_there(seen, first, trails[index + 1]) }
     found += Orvant::Checks::Param.judge(address, @convention, kind: link.kind, sightings: facts) if address

@@ -102,6 +102,7 @@ module Bundle
           refs: {"sweep_id" => Sweep, "link_id" => Link, "fix_id" => Fix, "absent_in_id" => Sweep}
         ),
         part("senders.csv", Sender),
+        part("click_hosts.csv", ClickHost),
         part("recordings.json", KeptRecording)]
     end
 

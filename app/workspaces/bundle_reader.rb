@@ -81,6 +81,7 @@ class BundleReader
     end
 
     keep_pictures
+    ClickHost.know(@workspace.id)
     Combination.renew(@workspace)
     TrafficRow.changed(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
     @workspace.update!(changed_at: Time.now.utc, explained_at: nil)

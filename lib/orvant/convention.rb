@@ -190,6 +190,25 @@ module Orvant
       end
     end
 
+    # @param value [String] of a role, decoded
+    # @return [Boolean] whether a token of some network stands in it
+    def template?(value) = dialects.any? { |dialect| dialect.token_in(value) }
+
+    # @param value [String] of a role, decoded
+    # @return [Regexp, nil] what it becomes once its tokens are filled in; nil where it holds none
+    def filled(value)
+      literal = between_tokens(value)
+      /\A#{literal.map { |text| Regexp.escape(text) }.join(".*")}\z/mi if literal.size > 1
+    end
+
+    # @param value [String] of a role, decoded
+    # @return [Array<String>] what stands before, between and behind its tokens; the value alone where there
+    #   are none
+    def between_tokens(value)
+      @tokens ||= Regexp.union(dialects.map(&:anywhere))
+      dialects.empty? ? [value] : value.split(@tokens, -1)
+    end
+
     # A page is its address as landed on, without what only tells where its visitors come from.
     #
     # @param address [Address]

@@ -15,7 +15,7 @@ module Orvant
         def judge(trail, convention, sightings: [], follow: nil)
           subject = TrailSubject.new(trail, convention, sightings: sightings)
           found = checks.flat_map { |check| check.new(subject).findings }
-          found.each { |finding| prove(finding, convention, follow) if finding.corrected_address }
+          found.each { |finding| prove(finding, subject, follow) if finding.corrected_address }
         end
 
         # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…,
@@ -33,9 +33,12 @@ module Orvant
 
         def checks = @checks ||= Check.family("trail").reject { |check| check < Param::SetCheck }
 
-        def prove(finding, convention, follow)
-          proven = follow && clean?(follow.call(finding.corrected_address), convention)
-          finding.corrected_address = nil unless proven
+        # An example is followed, but not handed out: where it stands, the network fills in something else.
+        def prove(finding, subject, follow)
+          offered = finding.corrected_address
+          proven = follow && clean?(follow.call(offered), subject.convention)
+          finding.corrected_address =
+            (Inventory::Samples.put_back(Address.new(offered), subject.sightings).raw if proven)
         end
 
         def clean?(trail, convention)

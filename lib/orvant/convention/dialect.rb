@@ -7,8 +7,17 @@ module Orvant
     # condition.
     class Dialect
       # One token. landing: `plain` or `encoded` where it stands for the landing address · condition: whether
-      # it shows or hides text · role: the role that it is meant to fill on new links, or nil.
-      Token = Struct.new(:name, :meaning, :sample, :landing, :condition, :role, keyword_init: true)
+      # it shows or hides text · role: the role that it is meant to fill on new links, or nil · tells: which
+      # fact of its ad it stands for (one of TOLD), nil where only the network knows.
+      Token = Struct.new(:name, :meaning, :sample, :landing, :condition, :role, :tells, keyword_init: true) do
+        def initialize(**facts)
+          super
+          self.tells ||= ToldByToken.of(self)
+        end
+      end
+      # What an ad's own row can tell.
+      TOLD = ["account", "account id", "campaign", "campaign id", "group", "group id", "ad", "id",
+        "keyword"].freeze
 
       attr_reader :network, :open, :close, :own, :tokens
 

@@ -25,6 +25,10 @@ module Orvant
         group: ["group", "ad group", "group name"],
         ad: ["ad", "ad name", "creative", "headline"],
         id: ["ad id", "id", "ad number", "key"],
+        account_id: ["account id", "account number"],
+        campaign_id: ["campaign id", "campaign number"],
+        group_id: ["group id", "ad group id", "group number"],
+        keyword: ["keyword", "keywords", "search keyword"],
         level: ["level"],
         network: ["network"],
         status: ["status", "state"],
@@ -47,7 +51,8 @@ module Orvant
       # @param dialects [Array<Convention::Dialect>]
       # @param network [String, nil] of rows that name none
       # @param billed [Hosts]
-      # @param values [Hash{String => String}] values of tokens; samples fill in for the rest
+      # @param values [Hash{String => String}] values of tokens; the ad's own row, then samples fill in for
+      #   the rest
       def initialize(table, dialects: [], network: nil, billed: Hosts.new([]), values: {}, owner: nil, **rest)
         super(table, **rest)
         @dialects = dialects
@@ -132,7 +137,8 @@ module Orvant
       def read(row)
         return [] unless ad?(row)
 
-        click = ClickAddress.new(levels(row), dialect(row), values: @values)
+        facts = facts(row)
+        click = ClickAddress.new(levels(row), dialect(row), values: @values, row: facts.slice(*Convention::Dialect::TOLD))
         @warned.concat(click.warnings)
         [Sighting.new(address: usable(click),
           kind: "ad",
@@ -147,7 +153,8 @@ module Orvant
           key: key(row),
           declared: Address.parse(click.declared),
           click: click.to_h,
-          facts: facts(row))]
+          samples: click.samples(@billed),
+          facts: facts)]
       end
 
       def levels(row)
@@ -193,6 +200,10 @@ module Orvant
          "group" => path(row)[2],
          "ad" => text(row, :ad),
          "id" => text(row, :id),
+         "account id" => text(row, :account_id),
+         "campaign id" => text(row, :campaign_id),
+         "group id" => text(row, :group_id),
+         "keyword" => text(row, :keyword),
          "tail" => cell(row, :tail), "pattern" => cell(row, :pattern)}.reject { |_, value| value.empty? }
       end
     end

@@ -6,9 +6,11 @@ module Orvant
     # each stretch came from.
     class ClickAddress
       # A piece of the address. level: one of Level::NAMES, or `network` for what the network fills in ·
-      # token: its name, or nil.
-      Stretch = Struct.new(:text, :level, :token, keyword_init: true) do
-        def to_h = {"text" => text, "level" => level, "token" => token}
+      # token: its name, or nil · sample: whether it is only an example of what the network fills in.
+      Stretch = Struct.new(:text, :level, :token, :sample, keyword_init: true) do
+        def to_h
+          {"text" => text, "level" => level, "token" => token}.merge(sample ? {"sample" => true} : {})
+        end
       end
       # Own tokens may hold tokens, which may hold tokens; no deeper. A landing address holds no landing
       # address.
@@ -20,13 +22,16 @@ module Orvant
 
       # @param levels [Array<Level>] from the top down
       # @param dialect [Convention::Dialect]
-      # @param values [Hash{String => String}] token => value; where none is given, the sample
-      # @param samples [Boolean] whether samples fill in for values that are not given
-      def initialize(levels, dialect, values: {}, samples: true)
+      # @param values [Hash{String => String}] token => value, as a person gave it
+      # @param row [Hash{String => String}] what the ad's own row says (facts of its sighting)
+      # @param samples [Boolean] whether samples fill in for values that neither tells
+      def initialize(levels, dialect, values: {}, row: {}, samples: true)
         @levels = levels
         @dialect = dialect
         @values = values
+        @row = row
         @samples = samples
+        @sampled = []
         @used = {}
         @unknown = []
         @warnings = []
@@ -53,11 +58,21 @@ module Orvant
       # @return [String] the address, or the landing address with its tail where the address would be on a
       #   billed host
       def after(billed)
-        address = Address.new(to_s)
-        if pattern && address.authority && billed.cover?(address.host)
-          landing_stretches.map(&:text).join
-        else
-          to_s
+        after_billed?(billed) ? landing_stretches.map(&:text).join : to_s
+      end
+
+      # @param billed [Hosts] as for `after`
+      # @return [Hash{String => Hash}] of Samples: parameters of `after` that hold samples
+      def samples(billed)
+        stretches = after_billed?(billed) ? landing_stretches : self.stretches
+        filled = query_of(stretches) { |one| one.text }
+        written = query_of(stretches) { |one|
+          one.sample ? @dialect.write(one.token).tr(MARKS, HIDDEN) : one.text
+        }
+        filled.zip(written).reject { |one, other| other.nil? || one == other }.to_h do |one, other|
+          name, _, value = one.partition("=")
+          [Address::Pair.decode(name),
+            {"filled" => value, "written" => other.partition("=").last.tr(HIDDEN, MARKS)}]
         end
       end
 
@@ -73,6 +88,9 @@ module Orvant
          "tokens" => used,
          "empty" => empty,
          "unknown" => unknown,
+         "samples" => @sampled,
+         "values" => @values,
+         "row" => @row,
          "warnings" => warnings,
          "levels" => @levels.map { |level|
            level.to_h.reject { |_, said| said.empty? }
@@ -85,6 +103,21 @@ module Orvant
       attr_reader :warnings
 
       private
+
+      # Signs that part a query, and what stands for them while it is taken apart.
+      MARKS = "&#?"
+      HIDDEN = "\u{E000}\u{E001}\u{E002}"
+      private_constant :MARKS, :HIDDEN
+
+      def after_billed?(billed)
+        address = Address.new(to_s)
+        pattern && address.authority && billed.cover?(address.host)
+      end
+
+      # @return [Array<String>] the parameters, raw
+      def query_of(stretches, &text)
+        stretches.map(&text).join.sub(/#.*\z/m, "").partition("?").last.split("&").reject(&:empty?)
+      end
 
       def lowest(part) = @levels.reverse.find { |level| !level[part].to_s.empty? }
 
@@ -204,7 +237,8 @@ module Orvant
         return stretches if token.landing == "plain"
 
         stretches.map do |one|
-          Stretch.new(text: Address::Pair.encode(one.text), level: one.level, token: one.token)
+          Stretch.new(text: Address::Pair.encode(one.text), level: one.level, token: one.token,
+            sample: one.sample)
         end
       end
 
@@ -213,18 +247,32 @@ module Orvant
         [Stretch.new(
           text: Address::Pair.encode(@used[token.name]),
           level: "network",
-          token: token.name
+          token: token.name,
+          sample: @sampled.include?(token.name) || nil
         )].reject do |one|
           one.text.empty?
         end
       end
 
-      def value_of(token) = @values.fetch(token.name) { @samples ? token.sample.to_s : "" }.to_s
+      # What a person gave, else what the ad's own row tells, else an example.
+      def value_of(token)
+        told = @values.fetch(token.name) { @row[token.tells] }.to_s
+        return told if @values.key?(token.name) || !told.empty?
+        return "" unless @samples && !token.sample.to_s.empty?
+
+        @sampled |= [token.name]
+        token.sample.to_s
+      end
 
       def merged(stretches)
         stretches.chunk_while { |one, other| one.level == other.level && one.token.nil? && other.token.nil? }
           .map { |same|
-            Stretch.new(text: same.map(&:text).join, level: same.first.level, token: same.first.token)
+            Stretch.new(
+              text: same.map(&:text).join,
+              level: same.first.level,
+              token: same.first.token,
+              sample: same.first.sample
+            )
           }
       end
     end

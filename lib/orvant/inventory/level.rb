@@ -13,6 +13,12 @@ module Orvant
     class Level
       # From the top down; the lowest that sets something wins.
       NAMES = %w[account campaign group ad].freeze
+
+      # @param documents [Array<Hash>, nil] as ClickAddress#to_h keeps them
+      # @return [Array<Level>]
+      def self.of_documents(documents)
+        documents.to_a.map { |one| new(**one.slice(*members.map(&:to_s)).transform_keys(&:to_sym)) }
+      end
     end
   end
 end

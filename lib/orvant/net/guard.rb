@@ -4,9 +4,9 @@ require "socket"
 
 module Orvant
   module Net
-    # The one policy for everything that Orvant requests, by its own engine or by the browser: no billed host,
-    # no private network, no scheme but http and https. Names are resolved here, and the caller connects to
-    # the very address that was checked.
+    # The one policy for everything that Orvant requests, by its own engine or by the browser: no host that
+    # charges for a click or may do so, no private network, no scheme but http and https. Names are resolved
+    # here, and the caller connects to the very address that was checked.
     class Guard
       # Ports of other services, to which no browser opens a page (Fetch Standard, 2.9, bad ports).
       CLOSED_PORTS = Set[
@@ -20,11 +20,16 @@ module Orvant
       def self.closed(port) = "Port #{port} belongs to another service; no browser opens a page there."
 
       # @param host_map [HostMap]
-      # @param billed [Hosts] hosts that charge for a click
+      # @param billed [Hosts, #cover?] hosts that charge for a click
+      # @param undecided [Hosts, #cover?] hosts in click addresses of ads of which nobody has said whether
+      #   they charge
       # @param resolver [#call] host => Array<String> of IP addresses; raises SocketError
-      def initialize(host_map: HostMap.new, billed: Hosts.new([]), resolver: method(:resolve))
+      def initialize(
+        host_map: HostMap.new, billed: Hosts.new([]), undecided: Hosts.new([]), resolver: method(:resolve)
+      )
         @host_map = host_map
         @billed = billed
+        @undecided = undecided
         @resolver = resolver
       end
 
@@ -55,6 +60,10 @@ module Orvant
         end
         if billed?(address)
           raise Error::Refused, "#{address.host} charges for a click; Orvant never requests it."
+        end
+        if @undecided.cover?(address.host)
+          raise Error::Refused,
+            "Not asked: may charge. #{address.host} stands in click addresses of ads, and nobody has said whether it charges for a click."
         end
       end
 

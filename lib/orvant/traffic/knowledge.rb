@@ -32,6 +32,7 @@ module Orvant
         @pages, @tokens = Array.new(2) { Memory.new(MOST_TOLD) }
         @by_page = facts.group_by(&:page)
         @by_value = Hash.new { |index, role| index[role] = facts.group_by { |fact| fact.carried[role] } }
+        @patterns = Hash.new { |index, role| index[role] = patterns(role) }
         @behind = {}
         @told = Memory.of_objects(MOST_TOLD)
       end
@@ -73,16 +74,16 @@ module Orvant
       #   landed
       def internal(row)
         @internal ||= behind(facts.select { |fact| fact.root("param/internal") })
-        return NONE if @internal.empty?
+        return NONE if @internal.none?
 
-        @internal.fetch(said(row), NONE).select { |fact| there?(fact, row) && out?(fact, row.date) }
+        @internal.of(said(row)).select { |fact| there?(fact, row) && out?(fact, row.date) }
       end
 
       # @param row [Row]
       # @return [Boolean] whether a link from elsewhere carries the same and leads there too
       def from_outside?(row)
         @outside ||= behind(facts.reject { |fact| fact.root("param/internal") })
-        @outside.fetch(said(row), NONE).any? { |fact| there?(fact, row) }
+        @outside.of(said(row)).any? { |fact| there?(fact, row) }
       end
 
       # @param row [Row]
@@ -217,15 +218,19 @@ module Orvant
       end
 
       def behind(some)
-        some.reject { |fact| fact.carried.values_at("source", "medium").all? { |value| value.to_s.empty? } }
-          .group_by { |fact| fact.carried.values_at("source", "medium", "campaign").map(&:to_s) }
+        named = some.reject { |fact|
+          fact.carried.values_at("source", "medium").all? { |value|
+            value.to_s.empty?
+          }
+        }
+        Behind.new(named, convention)
       end
 
       def said(row) = [row.source, row.medium, row.campaign].map(&:to_s)
 
       def same(row)
         @alike ||= behind(facts)
-        @alike.fetch(said(row), NONE).select { |fact| out?(fact, row.date) }
+        @alike.of(said(row)).select { |fact| out?(fact, row.date) }
       end
 
       def out?(fact, day) = fact.since.nil? || fact.since <= day
@@ -240,7 +245,8 @@ module Orvant
       def median(numbers) = numbers.sort[numbers.size / 2]
 
       def of_source(role, value, row)
-        out = @by_value[role].fetch(value, []).select { |fact| out?(fact, row.date) }
+        exact = @by_value[role].fetch(value, NONE)
+        out = (exact + filled_in(role, value)).select { |fact| out?(fact, row.date) }
         same =
           if role == "source"
             out
@@ -248,6 +254,21 @@ module Orvant
             out.select { |fact| fact.carried["source"].to_s.casecmp?(row.source.to_s) }
           end
         same.group_by { |fact| fact.carried["campaign"].to_s.downcase }.merge(all: same)
+      end
+
+      # A token alone may stand for any value, and tells nothing.
+      #
+      # @return [Array<Array(Regexp, LinkFact)>]
+      def patterns(role)
+        facts.filter_map do |fact|
+          pattern = convention.filled(fact.carried[role].to_s)
+          [pattern, fact] if pattern && !pattern.match?("")
+        end
+      end
+
+      # @return [Array<LinkFact>] links that carry it where a token stands
+      def filled_in(role, value)
+        @patterns[role].select { |pattern, _| pattern.match?(value) }.map(&:last)
       end
 
       def home = convention.own_hosts.names.find { |name| !name.start_with?("*") }

@@ -27,7 +27,7 @@ module Orvant
 
       # @param claims [Array<Claim>]
       # @param names [Hash{Array(String, String) => Array(String, String)}] network and its campaign, in lower
-      #   case => source and campaign that its links carry
+      #   case => source and campaign that its links carry; a Regexp where the network fills the campaign in
       # @param found [Hash{Array(String, String) => Array(Integer, Integer)}] sessions and conversions by
       #   source and campaign
       # @param ordered [Hash{Array(String, String) => Array(Integer, Integer)}] orders and their value by
@@ -42,7 +42,7 @@ module Orvant
           Line.new(
             network: network,
             campaign: campaign,
-            name: name,
+            name: name.is_a?(Regexp) ? campaign : name,
             **FIGURES.to_h { |field| [field, kept.sum { |one| one[field].to_i }] },
             sessions: sessions,
             conversions: conversions,
@@ -58,8 +58,12 @@ module Orvant
       def self.of(sums, source, name)
         known = sums.select { |(from, _), _| from.casecmp?(source.to_s) }
         known = sums if known.empty?
-        same = known.select { |(_, campaign), _| campaign == name }
-        same = known.select { |(_, campaign), _| campaign.casecmp?(name) } if same.empty?
+        same = known.select { |(_, campaign), _| name === campaign }
+        if same.empty? && name.is_a?(String)
+          same = known.select { |(_, campaign), _|
+            campaign.casecmp?(name)
+          }
+        end
         same.values.transpose.map(&:sum).then { |figures| figures.empty? ? [0, 0] : figures }
       end
       private_class_method :of

@@ -10,7 +10,7 @@ module AccessTable
     "person" => ["GET /api/workspaces", "PATCH /api/account"],
     "founder" => ["POST /api/workspaces", "POST /api/workspaces/look", "POST /api/workspaces/bundle"],
     "owner" => ["GET /api/workspaces/{workspace}/bundle.zip", "PATCH /api/workspaces/{workspace}", "DELETE /api/workspaces/{workspace}", "POST /api/workspaces/{workspace}/settings/take-back/{id}", "POST /api/workspaces/{workspace}/convention",
-      "POST /api/workspaces/{workspace}/convention/versions/{version}/restore", "POST /api/workspaces/{workspace}/proposed-values/{id}", "POST /api/workspaces/{workspace}/senders/{id}",
+      "POST /api/workspaces/{workspace}/convention/versions/{version}/restore", "POST /api/workspaces/{workspace}/proposed-values/{id}", "POST /api/workspaces/{workspace}/senders/{id}", "POST /api/workspaces/{workspace}/click-hosts",
       "PATCH /api/workspaces/{workspace}/people/{id}", "POST /api/workspaces/{workspace}/people/{id}/password-link", "POST /api/workspaces/{workspace}/invitations",
       "DELETE /api/workspaces/{workspace}/invitations/{id}", "POST /api/workspaces/{workspace}/keys", "POST /api/workspaces/{workspace}/traffic/referrers", "DELETE /api/workspaces/{workspace}/keys/{id}",
       "POST /api/workspaces/{workspace}/recorders", "GET /api/workspaces/{workspace}/recorders/{id}", "DELETE /api/workspaces/{workspace}/recorders/{id}", "GET /api/workspaces/{workspace}/recorders/{id}/view.png",

@@ -113,6 +113,9 @@ export const acts = {
     body: { document: Record<string, unknown>; visit?: Record<string, string>; network?: string; pattern?: string },
   ) => unwrap(api.POST('/api/workspaces/{workspace}/convention/try', { params: { path: { workspace } }, body })),
 
+  decideClickHost: (workspace: string, body: { host: string; charges: boolean | null }) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/click-hosts', { params: { path: { workspace } }, body })),
+
   trySignature: (workspace: string, signature: Record<string, unknown>, requests: SampleRequest[]) =>
     unwrap(
       api.POST('/api/workspaces/{workspace}/signatures/read', {

@@ -219,6 +219,12 @@ export const queries = {
         unwrap(api.GET('/api/workspaces/{workspace}/imports/{id}/pages', { params: { path: { workspace, id } } })),
     }),
 
+  clickHosts: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'click-hosts'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/click-hosts', { params: { path: { workspace } } })),
+    }),
+
   imports: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'imports'],

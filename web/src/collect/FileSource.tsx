@@ -62,6 +62,7 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
           alone={source.asks.includes('source') && !said.source}
           busy={keep.isPending}
           onMatch={match}
+          onDecided={() => preview.mutate(upload(file))}
           onKeep={() => keep.mutate(upload(file))}
         />
       )}

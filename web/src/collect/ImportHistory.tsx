@@ -7,6 +7,7 @@ import { isActive, queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { atMoment, count, counted } from '../parts/format';
 import { Section } from '../parts/Section';
+import { ClickHosts } from '../shell/ClickHosts';
 import { useListState } from '../shell/useListState';
 import { useWorkspace } from '../shell/Workbench';
 import { ApartLinks } from './ApartLinks';
@@ -24,6 +25,7 @@ export function ImportHistory({ kinds }: { kinds: string[] }) {
   const { name } = useWorkspace();
   const { list, set } = useListState();
   const imports = useQuery(queries.imports(name));
+  const hosts = useQuery(queries.clickHosts(name)).data?.undecided ?? [];
   const own = imports.data?.imports.filter((one) => kinds.includes(one.kind)) ?? [];
   const followed = (kinds.includes('logs') && imports.data?.followed) || [];
   if (own.length + followed.length === 0) {
@@ -31,6 +33,7 @@ export function ImportHistory({ kinds }: { kinds: string[] }) {
   }
   return (
     <Section title="Collected so far">
+      {kinds.includes('ads') && <ClickHosts hosts={hosts} />}
       {followed.map((log) => (
         <p
           key={log.source}

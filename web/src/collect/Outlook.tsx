@@ -3,6 +3,7 @@ import type { Schema } from '../api/client';
 import { ClickByLevel } from '../links/ClickByLevel';
 import { count, counted } from '../parts/format';
 import { Section } from '../parts/Section';
+import { ClickHosts } from '../shell/ClickHosts';
 import { ApartLinks } from './ApartLinks';
 import { Changes } from './Changes';
 import classes from './Collect.module.css';
@@ -18,10 +19,12 @@ interface OutlookProps {
   busy: boolean;
   onMatch: (columns: Record<string, string>) => void;
   onKeep: () => void;
+  /** Somebody has said of a host whether it charges: the file is read anew. */
+  onDecided: () => void;
 }
 
 /** What an import would do, before it does it. */
-export function Outlook({ preview, noun, alone, busy, onMatch, onKeep }: OutlookProps) {
+export function Outlook({ preview, noun, alone, busy, onMatch, onKeep, onDecided }: OutlookProps) {
   const changed = preview.changes.length > 0;
   const clicks = preview.sample.filter((row) => row.click);
   return (
@@ -44,6 +47,7 @@ export function Outlook({ preview, noun, alone, busy, onMatch, onKeep }: Outlook
           {keepWords(preview, noun)}
         </Button>
       </Section>
+      <ClickHosts hosts={preview.undecided ?? []} onDecided={onDecided} />
       {changed && <Changes changes={preview.changes} />}
       {preview.fields.length > 0 && <Matching preview={preview} onMatch={onMatch} />}
       <RejectedRows rows={preview.rejected} />

@@ -14,6 +14,7 @@ import { Loading } from '../parts/Loading';
 import { notices } from '../parts/notices';
 import { Section } from '../parts/Section';
 import { May } from '../people/May';
+import { ClickHosts } from '../shell/ClickHosts';
 import { SweepThese } from '../shell/SweepThese';
 import { useWorkspace } from '../shell/Workbench';
 import { Labels } from './Labels';
@@ -40,6 +41,7 @@ export function LinkEvidence({ id }: { id: number }) {
     return <Loading />;
   }
   const { link, trail, findings, sightings, judged, read, visits, traffic, visitors, rules, signposts } = detail.data;
+  const { undecided, may_charge: mayCharge } = detail.data;
   const own = !judged || judged.address === link.address;
   const faults = findings.filter((finding) => finding.code.startsWith('param/')).map(asFault);
   return (
@@ -50,7 +52,8 @@ export function LinkEvidence({ id }: { id: number }) {
           <AddressBlock parts={judged.parts} faults={faults} />
         </Section>
       )}
-      <Doors link={link} landed={trail?.outcome === 'landed'} />
+      <Doors link={link} landed={trail?.outcome === 'landed'} mayCharge={mayCharge} />
+      <ClickHosts hosts={undecided} />
       <May least="editor">
         <Labels link={link} />
       </May>
@@ -87,13 +90,21 @@ export function LinkEvidence({ id }: { id: number }) {
 
 type Detail = Schema['LinkDetail'];
 
-/** What can be done with the link. landed: whether its trail ends on a page. */
-function Doors({ link, landed }: { link: Detail['link']; landed: boolean }) {
+interface DoorsProps {
+  link: Detail['link'];
+  /** Whether its trail ends on a page. */
+  landed: boolean;
+  /** Whether whoever opens it may have to pay for a click. */
+  mayCharge: boolean;
+}
+
+/** What can be done with the link. */
+function Doors({ link, landed, mayCharge }: DoorsProps) {
   const { name } = useWorkspace();
   return (
     <Group gap={6} mt={8}>
       <Copy text={link.address} what="address" />
-      {link.address.match(/^https?:/) && (
+      {!mayCharge && link.address.match(/^https?:/) && (
         <Button component="a" href={link.address} target="_blank" rel="noopener noreferrer nofollow">
           Open in a new tab
         </Button>

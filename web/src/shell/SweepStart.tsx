@@ -6,6 +6,7 @@ import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Foldout } from '../parts/Foldout';
 import { count, counted, lasting } from '../parts/format';
+import { ClickHosts } from './ClickHosts';
 import classes from './SweepControl.module.css';
 
 /** Says how far a sweep will reach before it begins, and as whom links are followed. */
@@ -31,12 +32,11 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
           {reach.data && (
             <p className={classes.reach}>
               {counted(links, 'link')}, {counted(reach.data.hosts, 'host')}, about {lasting(reach.data.seconds)},{' '}
-              {reach.data.billed === 0
-                ? 'no billed host'
-                : `${counted(reach.data.billed, 'link')} on billed hosts that are never requested`}
+              {billedWords(reach.data)}
               {reach.data.excluded > 0 && `, ${count(reach.data.excluded)} left out`}.
             </p>
           )}
+          <ClickHosts hosts={reach.data?.undecided ?? []} />
           <Checkbox
             label="As a phone too"
             checked={phone}
@@ -70,4 +70,11 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
       )}
     </Foldout>
   );
+}
+
+function billedWords({ billed, undecided }: { billed: number; undecided: unknown[] }) {
+  if (billed > 0) {
+    return `${counted(billed, 'link')} on billed hosts that are never requested`;
+  }
+  return undecided.length > 0 ? 'no host said to charge' : 'no billed host';
 }

@@ -63,10 +63,16 @@ module Orvant
           use.sources[source] = true
         end
 
+        # A token is nobody's name.
+        def campaign_of(entry)
+          value = convention.value_in(entry.address, "campaign").to_s
+          convention.template?(value) ? "" : value
+        end
+
         def named(entry)
           (entry.sightings || []).each do |sighting|
             if sighting.kind == "ad" && sighting.facts
-              @ads << [entry.id, sighting, convention.value_in(entry.address, "campaign").to_s]
+              @ads << [entry.id, sighting, campaign_of(entry)]
             end
           end
           (entry.sightings || []).each do |sighting|
