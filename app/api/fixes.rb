@@ -62,6 +62,7 @@ class FixesResource < Resource
     findings = fix.findings.includes(link: :sightings).order(:id).to_a
     rows = ad_rows(findings)
     {"fix" => fix.as_document,
+     "unasked" => fix.unasked,
      "ads" => rows.first(MOST_AD_ROWS).map(&:to_h),
      "ad_rows" => rows.size,
      "no_list" => no_list(fix, findings, rows),

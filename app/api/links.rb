@@ -62,12 +62,17 @@ class LinksResource < Resource
   def filtered_links = LinkQuery.new(workspace, params).links
 
   def link_rows(links)
-    heaviest = workspace.findings.heaviest(links.map(&:id))
-    links.map { |link| link_row(link, heaviest[link.id]) }
+    ids = links.map(&:id)
+    heaviest, samples = workspace.findings.heaviest(ids), Sighting.samples_of(ids)
+    links.map { |link| link_row(link, heaviest[link.id], samples.fetch(link.id, {})) }
   end
 
-  def link_row(link, heaviest = workspace.findings.heaviest([link.id])[link.id])
-    {"id" => link.id, "address" => link.address, "parts" => anatomy(link.address), "kind" => link.kind,
+  # @param samples [Hash] of Orvant::Inventory::Samples
+  def link_row(
+    link, heaviest = workspace.findings.heaviest([link.id])[link.id],
+    samples = Sighting.samples_of([link.id]).fetch(link.id, {})
+  )
+    {"id" => link.id, "address" => link.address, "parts" => marked(link.address, samples), "kind" => link.kind,
      "place" => link.place, "owner" => link.owner, "spend" => link.spend,
      "outcome" => link.outcome,
      "look" => link.look,
@@ -78,6 +83,18 @@ class LinksResource < Resource
      "excluded" => !link.excluded_at.nil?,
      "labels" => link.labels.map(&:label).sort,
      "swept_at" => link.swept_at&.iso8601}
+  end
+
+  # An address in its parts, examples marked with the tokens in whose place they stand.
+  def marked(address, samples)
+    parts = anatomy(address)
+    return parts if samples.empty?
+
+    names = parts.select { |one| one["part"] == "name" }.to_h { |one| [one["pair"], one["text"]] }
+    Orvant::Export::Masking::Masked.new(parts.map { |one|
+      sample = samples[Orvant::Address::Pair.decode(names[one["pair"]].to_s)] if one["part"] == "value"
+      (sample && sample["filled"] == one["text"]) ? one.merge("sample" => sample["written"]) : one
+    })
   end
 
   def link_detail(link)

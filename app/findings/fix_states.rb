@@ -7,10 +7,10 @@ class FixStates
   BATCH = 15
 
   # standing: findings to work at · waived: findings that may stand · absent: looked for again and not there ·
-  # ended: their subject is gone · unseen: neither, so that nothing can be said yet · proof: the last sweep
-  # that looked.
-  Tally = Struct.new(:standing, :waived, :absent, :ended, :unseen, :proof, keyword_init: true)
-  NONE = Tally.new(standing: 0, waived: 0, absent: 0, ended: 0, unseen: 0, proof: nil).freeze
+  # ended: their subject is gone · unasked: nobody asks any more whether they are there · unseen: neither, so
+  # that nothing can be said yet · proof: the last sweep that looked.
+  Tally = Struct.new(:standing, :waived, :absent, :ended, :unasked, :unseen, :proof, keyword_init: true)
+  NONE = Tally.new(standing: 0, waived: 0, absent: 0, ended: 0, unasked: 0, unseen: 0, proof: nil).freeze
 
   # @param workspace [Workspace]
   def initialize(workspace)
@@ -37,29 +37,23 @@ class FixStates
   def tallies
     today = Date.current
     counts = @workspace.findings.where.not(fix_id: nil).group(:fix_id).pluck(:fix_id, Arel.sql(sums(today)))
-    counts.to_h do |id, standing, waived, absent, ended, unseen, proof|
-      [
-        id,
-        Tally.new(
-          standing: standing,
-          waived: waived,
-          absent: absent,
-          ended: ended,
-          unseen: unseen,
-          proof: proof
-        )
-      ]
-    end
+    names = Tally.members
+    counts.to_h { |id, *figures| [id, Tally.new(**names.zip(figures).to_h)] }
   end
 
   def sums(today)
     yes, no, day = [true, false, today].map { |value| Finding.connection.quote(value) }
-    waived = "findings.waived_until IS NOT NULL AND findings.waived_until >= #{day}"
+    waived = "(findings.waived_until IS NOT NULL AND findings.waived_until >= #{day})"
+    # What is left out of sweeps is not asked for.
+    out = "(findings.link_id IN (#{@workspace.links.where.not(excluded_at: nil).select(:id).to_sql}) AND NOT over_all)"
+    gone = "current = #{no} AND ended = #{no}"
     [
-      "current = #{yes} AND NOT (#{waived})",
+      "current = #{yes} AND NOT #{waived} AND NOT #{out}",
       "current = #{yes} AND #{waived}",
-      "current = #{no} AND ended = #{no} AND absent_in_id IS NOT NULL",
-      "current = #{no} AND ended = #{yes}", "current = #{no} AND ended = #{no} AND absent_in_id IS NULL"
+      "#{gone} AND absent_in_id IS NOT NULL AND unasked IS NULL",
+      "current = #{no} AND ended = #{yes}",
+      "(current = #{yes} AND NOT #{waived} AND #{out}) OR (#{gone} AND unasked IS NOT NULL)",
+      "#{gone} AND absent_in_id IS NULL AND unasked IS NULL"
     ].map { |condition| "SUM(CASE WHEN #{condition} THEN 1 ELSE 0 END)" }.push("MAX(absent_in_id)").join(", ")
   end
 
@@ -78,6 +72,7 @@ class FixStates
   def state(fix, tally, causes)
     return fix.comes_back? ? "returned" : "open" if tally.standing.positive?
     return "let_stand" if tally.waived.positive?
+    return "no_longer_asked" if tally.unasked.positive?
     # Of what no check found on a link, the rows themselves tell.
     return rows_state(fix, causes) if tally == NONE
     return fix.state if tally.unseen.positive? && tally.absent.zero? && tally.ended.zero?
@@ -91,16 +86,13 @@ class FixStates
     return fix.proof if fix.proof && fix.proof["sweep_id"] == tally.proof
 
     sweep = Sweep.find_by(id: tally.proof)
+    looks = ProofLooks.new(fix).looks
     {
       "sweep_id" => tally.proof,
       "at" => (sweep&.finished_at || Time.now.utc).iso8601,
-      "looked_at" => looked_at(fix)
+      "looked_at" => looks.size,
+      "looks" => looks.first(ProofLooks::MOST).map(&:to_h)
     }
-  end
-
-  # @return [Integer] links, pages and rehearsals that were looked at again
-  def looked_at(fix)
-    fix.findings.where.not(absent_in_id: nil).distinct.pluck(:link_id, :page, :rehearsal).size
   end
 
   def work_out(fix)

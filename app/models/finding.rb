@@ -13,6 +13,10 @@ class Finding < ActiveRecord::Base
   # Those that nobody has waived, or whose waiver has come to its end.
   scope :standing,
     -> { current.where("findings.waived_until IS NULL OR findings.waived_until < ?", Date.current) }
+  # Of which it is no longer asked whether they are there, since rules or settings have changed.
+  scope :unasked, -> { where(current: false, ended: false).where.not(unasked: nil) }
+  # What a look at their subjects may settle.
+  scope :unsettled, -> { current.or(unasked) }
   scope :waived, -> { current.where("findings.waived_until >= ?", Date.current) }
 
   # @param finding [Orvant::Finding]

@@ -4,8 +4,9 @@
 class Fix < ActiveRecord::Base
   # They follow from evidence. open: to be done · returned: it was proven, and is there again · let_stand:
   # every finding of it may stand for now · proven: the checks of its findings looked again at all that it
-  # touches, and found nothing · ended: what it was for is gone.
-  STATES = %w[open returned let_stand proven ended].freeze
+  # touches, and found nothing · no_longer_asked: rules or settings have changed, so that nobody asks whether
+  # it is there · ended: what it was for is gone.
+  STATES = %w[open returned let_stand no_longer_asked proven ended].freeze
   # Those in which there is something to do.
   TO_DO = %w[open returned].freeze
 
@@ -38,6 +39,15 @@ class Fix < ActiveRecord::Base
 
   # @return [Boolean] whether it was proven before
   def comes_back? = %w[proven returned].include?(state)
+
+  # @return [Hash{String => String}, nil] what has changed since it was asked, by whom and when; nil where it is
+  #   asked
+  def unasked
+    return unless state == "no_longer_asked"
+
+    findings.unasked.order(:id).last&.unasked ||
+      {"what" => "Its links are left out of sweeps", "by" => "", "at" => updated_at.iso8601}
+  end
 
   # @return [Hash{String => Object}]
   def as_document

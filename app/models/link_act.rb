@@ -4,6 +4,9 @@
 class LinkAct < ActiveRecord::Base
   ACTS = %w[exclude include owner label unlabel delete].freeze
 
+  # Those that change what is asked for.
+  ASKED_FOR = %w[exclude include delete].freeze
+
   include Authored
 
   belongs_to :workspace
@@ -20,7 +23,7 @@ class LinkAct < ActiveRecord::Base
       new(workspace: workspace, act: act, value: value, before: before).tap do |one|
         one.send(:apply, ids)
         one.save!
-        Explaining.later(workspace) if act == "delete"
+        Explaining.later(workspace) if ASKED_FOR.include?(act)
       end
     end
   end
@@ -42,7 +45,7 @@ class LinkAct < ActiveRecord::Base
       %w[label unlabel].include?(act) ? undo_label : undo_columns
       Link.refresh_provenance(before.map(&:first)) if act == "owner"
       update!(undone_at: Time.now.utc)
-      Explaining.later(workspace) if act == "delete"
+      Explaining.later(workspace) if ASKED_FOR.include?(act)
     end
   end
 

@@ -11,6 +11,14 @@ class Sighting < ActiveRecord::Base
   # What is stored of a sighting that judging depends on.
   JUDGED = %w[kind place owner status since key page declared target facts samples].freeze
 
+  # @param link_ids [Array<Integer>]
+  # @return [Hash{Integer => Hash}] by link, what stands in its address only as an example
+  #   (Orvant::Inventory::Samples)
+  def self.samples_of(link_ids)
+    Database.among(live, link_ids, :link_id).where(kind: "ad").pluck(:link_id, :samples)
+      .select { |_, samples| samples.present? }.to_h
+  end
+
   # The one way from what is stored to what is judged.
   #
   # @param facts [Hash{String => Object}] of JUDGED

@@ -10,6 +10,8 @@ class Sweep < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :fix, optional: true
   belongs_to :convention_version
+  # The settings by which it judges pages and rehearsals; sweeps of earlier versions have none.
+  belongs_to :question, optional: true
   has_many :link_trails
   has_many :page_visits
   has_many :rehearsal_runs

@@ -38,6 +38,7 @@ class Workspace < ActiveRecord::Base
   has_many :click_hosts
   has_many :followed_landings
   has_many :deeds
+  has_many :questions
 
   before_save do
     self.networks = networks.map { |one| one["key"] ? one.merge("key" => Secret.seal(one["key"])) : one }

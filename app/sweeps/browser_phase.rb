@@ -54,7 +54,11 @@ class BrowserPhase
   # @return [Proc] what stores it
   def visit(page)
     visit, found = @look.call(page.address, page: page.page, others: page.others)
-    -> { store(found, {page: visit.page}, looked: !visit.reason) { keep_visit(visit) } }
+    lambda do
+      store(found, {page: visit.page}, looked: !visit.reason, judge: ->(rules) { judged_by(rules, visit) }) do
+        keep_visit(visit)
+      end
+    end
   end
 
   def keep_visit(visit)
@@ -94,13 +98,26 @@ class BrowserPhase
     Zlib::GzipWriter.open(file) { |io| io.write(JSON.generate(har)) }
   end
 
+  def settle(earlier, found, judge)
+    marks = found.map { |one| [one.code, one.root, one.parameter] }
+    by_rules = judge && ->(version, _) { judge.call(version.convention) }
+    LookedAgain.new(@sweep).settle(earlier, marks, &by_rules)
+  end
+
+  # What was seen, by other rules; the settings are those of now.
+  def judged_by(rules, visit)
+    Orvant::Looking.new(nil, rules, @signatures, @workspace.watched, fields: @workspace.expected_fields)
+      .judged(visit)
+  end
+
   # @param looked [Boolean, Array<String>] whether all checks of the subject have looked again, or which
-  def store(found, subject, looked:)
+  # @param judge [#call, nil] rules => what the same look finds by them
+  def store(found, subject, looked:, judge: nil)
     ActiveRecord::Base.transaction do
       yield
-      earlier = @workspace.findings.current.where(subject)
+      earlier = @workspace.findings.unsettled.where(subject).where(over_all: false).where.not(sweep_id: @sweep.id)
       earlier = earlier.where(code: looked) if looked.is_a?(Array)
-      earlier.update_all(current: false, absent_in_id: @sweep.id) if looked
+      settle(earlier.to_a, found, judge) if looked
       Finding.keep(found, workspace_id: @workspace.id, sweep_id: @sweep.id, **subject)
       Sweep.where(id: @sweep.id)
         .update_all(["done = done + 1, findings_count = findings_count + ?", found.size])

@@ -12,21 +12,30 @@ class InventoryPhase
   def call
     return unless @sweep.scope["links"] == "all"
 
-    entries = LinkEntries.new(@workspace).to_a
-    found = Orvant::Checks::Param.judge_all(
-      entries,
-      @sweep.convention_version.convention,
-      sessions: @workspace.sessions_by_value
-    )
-    found += over_pages
+    found = over_links(@sweep.convention_version) + over_pages
     ActiveRecord::Base.transaction do
-      @workspace.findings.current.where(over_all: true).update_all(current: false, absent_in_id: @sweep.id)
+      supersede(found)
       Finding.keep(found, workspace_id: @workspace.id, sweep_id: @sweep.id, over_all: true)
       Sweep.where(id: @sweep.id).update_all(["findings_count = findings_count + ?", found.size])
     end
   end
 
   private
+
+  def supersede(found)
+    earlier = @workspace.findings.unsettled.where(over_all: true).where.not(sweep_id: @sweep.id).to_a
+    marks = found.map { |one| [one.code, one.root, one.parameter] }
+    LookedAgain.new(@sweep).settle(earlier, marks) { |version, _| over_links(version) }
+  end
+
+  def over_links(version)
+    @entries ||= LinkEntries.new(@workspace).to_a
+    (@over_links ||= {})[version.id] ||= Orvant::Checks::Param.judge_all(
+      @entries,
+      version.convention,
+      sessions: @workspace.sessions_by_value
+    )
+  end
 
   # What shows over many pages and rehearsals.
   def over_pages

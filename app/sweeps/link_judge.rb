@@ -23,11 +23,12 @@ class LinkJudge
   ENDINGS = %w[trail/unreachable trail/loop trail/too-long trail/broken].freeze
 
   # @param convention [Orvant::Convention]
-  # @param follow [#call] address text, visitor: => Orvant::Trail
-  def initialize(convention, follow)
+  # @param follow [#call, nil] address text, visitor: => Orvant::Trail; without it nothing is asked of anybody,
+  #   and no corrected address is offered
+  def initialize(convention, follow = nil)
     @convention = convention
     @follow = follow
-    @nowhere = Orvant::Trail::Nowhere.new(convention.own_hosts, follow)
+    @nowhere = Orvant::Trail::Nowhere.new(convention.own_hosts, follow) if follow
   end
 
   # @param link [Link]
@@ -55,7 +56,7 @@ class LinkJudge
       trail,
       @convention,
       sightings: facts,
-      follow: ->(text) { judge_landing(@follow.call(text, visitor: visitor)) }
+      follow: @follow && ->(text) { judge_landing(@follow.call(text, visitor: visitor)) }
     )
   end
 

@@ -39,7 +39,7 @@ class LookPhase
   def ahead(followed)
     until @sweep.stopping?
       @followed = followed.set?
-      tasks = unseen.any? ? of_samples + of_the_others : []
+      tasks = unseen.any? ? of_samples + of_each : []
       look(tasks)
       confirm_known
       return if @followed && tasks.empty?
@@ -58,20 +58,38 @@ class LookPhase
 
   def of_samples = samples.map { |key, some| task(some) { judge(key, some) } }
 
-  # Of pages on which a browser goes another way: link by link, as all visitors for whom it does.
-  def of_the_others
-    return [] if @otherwise.empty?
-
-    rest = wanted(unseen.where(look_key: @otherwise.keys).limit(BATCH)).group_by(&:id)
+  # Link by link, as all visitors for whom it is to be told: of pages on which a browser goes another way, and
+  # of those that are owed a look of their own.
+  def of_each
+    rest = wanted(unseen.where(look_key: @otherwise.keys).or(owed).limit(BATCH)).group_by(&:id)
     links = LinkEntries.provide(Link.where(id: rest.keys).to_a).index_by(&:id)
     rest.map do |id, ways|
       task(ways) { result(links.fetch(id), ways).then { |result| -> { replace(result) } } }
     end
   end
 
+  # Where something was found on a way before and is not now, it takes a look at this very link to say that it
+  # is mended; so does every link of a fix that is checked.
+  def owed
+    return unseen if @sweep.fix_id
+
+    unseen.where(link_id: missed.select(:link_id))
+  end
+
+  def missed
+    Finding.current.where(workspace_id: @sweep.workspace_id, over_all: false)
+      .where("findings.code LIKE 'trail/%'").where.not(sweep_id: @sweep.id)
+      .where(<<~SQL, @sweep.id)
+        NOT EXISTS (SELECT 1 FROM findings again WHERE again.sweep_id = ? AND again.link_id = findings.link_id
+                    AND again.code = findings.code AND again.root = findings.root)
+      SQL
+  end
+
   # @return [Hash{String => Array<Wanted>}] by key, those that are looked at
   def samples
-    ids = unseen.where.not(look_key: @otherwise.keys).group(:look_key, :carried)
+    return {} if @sweep.fix_id
+
+    ids = unseen.where.not(look_key: @otherwise.keys).where.not(id: owed.select(:id)).group(:look_key, :carried)
       .order(Arel.sql("MIN(link_id)"))
       .pluck(:look_key, :carried, Arel.sql("COUNT(*)"), Arel.sql("MIN(link_id)"))
       .group_by(&:first).to_h { |key, sets| [key, fresh(key, sets)] }
@@ -212,7 +230,7 @@ class LookPhase
   # What comes with other parameters is looked at too, until enough have been.
   def stood_for(key)
     known = @samples[key]
-    trails = unseen.where(look_key: key)
+    trails = unseen.where(look_key: key).where.not(id: owed.select(:id))
     (known.size < Orvant::Trail::Looks::SAMPLES) ? trails.where(carried: known.map(&:carried)) : trails
   end
 

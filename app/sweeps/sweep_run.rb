@@ -20,7 +20,11 @@ class SweepRun
     return if @sweep.reload.state == "done"
     return finish("stopped") if @sweep.stopping?
 
-    @sweep.update!(state: "running", started_at: @sweep.started_at || Time.now.utc)
+    @sweep.update!(
+      state: "running",
+      started_at: @sweep.started_at || Time.now.utc,
+      question: Question.now(@sweep.workspace)
+    )
     LookAhead.beside(@sweep) { run("trails", TrailPhase) }
     PHASES.each { |name, phase| run(name, phase) unless @sweep.stopping? }
     finish(@sweep.stopping? ? "stopped" : "done")

@@ -12,6 +12,8 @@ class TrailStore
   def initialize(sweep)
     @sweep = sweep
     @convention = sweep.convention_version.convention
+    @again = LookedAgain.new(sweep)
+    @judges = {}
   end
 
   # @param results [Array<LinkJudge::Result>]
@@ -93,7 +95,7 @@ class TrailStore
   def confirmed_links(ids)
     rows = Database.among(@sweep.link_trails, ids, :link_id).order(:id)
       .select(:id, :link_id, :outcome, :look, :judged_address).group_by(&:link_id)
-    Database.among(Link, rows.keys).select(:id).map do |link|
+    Database.among(Link, rows.keys).map do |link|
       same = rows.fetch(link.id)
       LinkJudge::Result.new(
         link: link,
@@ -127,11 +129,49 @@ class TrailStore
     # Within its workspace SQLite would look through all of them.
     earlier = Database.among(Link, by_id.keys, :replaced_by_id).to_a
     earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
-    gone = Database.among(Finding.current, by_id.keys, :link_id).where.not(sweep_id: @sweep.id)
-      .pluck(:id, :link_id, :code)
-      .select { |_, link, code| by_id[link].looked?(code) }
-    Database.among(Finding, gone.map(&:first)).update_all(current: false, absent_in_id: @sweep.id)
+    candidates = Database.among(Finding.unsettled, by_id.keys, :link_id).where(over_all: false)
+      .where.not(sweep_id: @sweep.id)
+      .select { |one| by_id[one.link_id].looked?(one.code) && visited?(one) }
+    settle(candidates, by_id) if candidates.any?
     earlier.each(&:refresh_verdict)
+  end
+
+  def settle(candidates, by_id)
+    now = marks(by_id.values)
+    candidates.group_by { |one| by_id[one.link_id] }.each do |result, same|
+      @again.settle(same, now.fetch(result.link.id, [])) do |version, _|
+        judge = @judges[version.id] ||= LinkJudge.new(version.convention)
+        judge.call(result.link, ways(result)).findings
+      end
+    end
+  end
+
+  # @return [Hash{Integer => Array}] by link, code, root and parameter of what is found on it in this sweep
+  def marks(results)
+    stored = Database.among(@sweep.findings, results.map { |one| one.link.id }, :link_id)
+      .pluck(:link_id, :code, :root, :parameter)
+      .group_by(&:first).transform_values { |same| same.map { |_, *mark| mark } }
+    results.to_h do |one|
+      found = one.findings.map { |finding| [finding.code, finding.root, finding.parameter] }
+      [one.link.id, found | stored.fetch(one.link.id, [])]
+    end
+  end
+
+  # Of what is stored already only the ending was read.
+  def ways(result)
+    return result.trails if result.trails.all?(&:hops)
+
+    @sweep.link_trails.where(link_id: result.link.id).order(:id).map(&:trail)
+  end
+
+  # Whether the sweep has followed the link as the visitor who met the finding.
+  def visited?(finding)
+    met = finding.place.to_h["visitor"] || first_visitor(finding.sweep_id)
+    @sweep.visitors.map(&:name).include?(met)
+  end
+
+  def first_visitor(sweep_id)
+    (@first_visitors ||= {})[sweep_id] ||= Sweep.find(sweep_id).visitors.first.name
   end
 
   def repeat_on_links(results)

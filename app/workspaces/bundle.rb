@@ -82,7 +82,12 @@ module Bundle
 
     def seen
       [part("fixes.csv", Fix),
-        part("sweeps.csv", Sweep, refs: {"fix_id" => Fix, "convention_version_id" => ConventionVersion}),
+        part("questions.json", Question),
+        part(
+          "sweeps.csv",
+          Sweep,
+          refs: {"fix_id" => Fix, "convention_version_id" => ConventionVersion, "question_id" => Question}
+        ),
         part(
           "trails.csv",
           LinkTrail,

@@ -24,6 +24,13 @@ module Orvant
       # @return [Array<Symbol>] its own, and those of the checks that it derives from
       def aspects = [*(superclass.aspects if superclass.respond_to?(:aspects)), *@aspects].uniq
 
+      # @param names [Array<Symbol>] the settings at which the check looks beside the rules (Question::PARTS):
+      #   where one of them has changed, what was found before is no longer asked
+      def asks(*names) = @asked = names
+
+      # @return [Array<Symbol>] its own, and those of the checks that it derives from
+      def asked = [*(superclass.asked if superclass.respond_to?(:asked)), *@asked].uniq
+
       # @param trait [Symbol]
       # @return [Array<String>] codes of the checks that have it
       def codes_with(trait)

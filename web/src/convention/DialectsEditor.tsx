@@ -17,6 +17,7 @@ interface Row {
   landing: string | null;
   condition: boolean;
   role: string | null;
+  tells: string | null;
 }
 
 const COLUMNS = [
@@ -26,8 +27,17 @@ const COLUMNS = [
   { ...keyColumn<Row, 'landing'>('landing', textColumn), title: 'Landing (plain, encoded)' },
   { ...keyColumn<Row, 'condition'>('condition', checkboxColumn), title: 'Only if', grow: 0.4 },
   { ...keyColumn<Row, 'role'>('role', textColumn), title: 'Role on new links' },
+  { ...keyColumn<Row, 'tells'>('tells', textColumn), title: 'Fact of the ad' },
 ];
-const blank = (): Row => ({ token: null, meaning: null, sample: null, landing: null, condition: false, role: null });
+const blank = (): Row => ({
+  token: null,
+  meaning: null,
+  sample: null,
+  landing: null,
+  condition: false,
+  role: null,
+  tells: null,
+});
 const isBlank = (row: Row) => !row.token && !row.meaning && !row.sample;
 
 /** How each network writes its tokens, which it offers, and a line to try a click pattern with. */
@@ -45,7 +55,8 @@ export function DialectsEditor({ document, change }: PartProps) {
     <Section title="Tokens of networks" aside={<Button onClick={add}>Add a network</Button>}>
       <p className={classes.said}>
         What a network or mail platform fills into its addresses: how its tokens are written, which there are, and a
-        sample of each.
+        sample of each. Where the row of an ad tells its own account, campaign, group, ad, id or keyword, that is filled
+        in instead.
       </p>
       {dialect && (
         <>
@@ -154,6 +165,7 @@ const asRow = (token: Token): Row => ({
   landing: token.landing ?? null,
   condition: token.condition ?? false,
   role: token.role ?? null,
+  tells: token.tells ?? null,
 });
 
 function asToken(row: Row): Token {

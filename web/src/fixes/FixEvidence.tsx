@@ -66,7 +66,7 @@ export function FixEvidence({ id }: { id: number }) {
       <ExactValue detail={detail.data} />
       <Upload detail={detail.data} />
       <Section title="Proof">
-        <Proof fix={fix} checks={checks} />
+        <Proof fix={fix} unasked={detail.data.unasked} checks={checks} />
         <May least="editor">
           <Group gap={10} mt={6}>
             <Button

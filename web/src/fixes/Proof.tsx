@@ -10,12 +10,14 @@ const SETTLED: Partial<Record<Schema['Fix']['state'], string>> = {
 
 interface ProofProps {
   fix: Schema['Fix'];
+  /** What has changed since it was asked whether it is there. */
+  unasked: Schema['FixDetail']['unasked'];
   /** Sweeps over just this fix, the newest first. */
   checks: Schema['Sweep'][];
 }
 
 /** Where a fix stands, and what was looked at to know. */
-export function Proof({ fix, checks }: ProofProps) {
+export function Proof({ fix, unasked, checks }: ProofProps) {
   const last = checks[0];
   if (last && isActive(last.state)) {
     return (
@@ -25,10 +27,13 @@ export function Proof({ fix, checks }: ProofProps) {
     );
   }
   if (fix.state === 'proven' && fix.proof) {
+    return <Looks proof={fix.proof} />;
+  }
+  if (unasked) {
     return (
-      <p className={classes.proof} data-proven role="status">
-        Proven {atMoment(fix.proof.at)} by sweep {fix.proof.sweep_id}:{' '}
-        {counted(fix.proof.looked_at, 'link or page', 'links and pages')} looked at again, nothing found.
+      <p className={classes.proof} role="status">
+        No longer asked, and not proven: {unasked.what}
+        {unasked.by && `, by ${unasked.by}`}, {atMoment(unasked.at)}. It comes back if it is asked again.
       </p>
     );
   }
@@ -53,5 +58,33 @@ export function Proof({ fix, checks }: ProofProps) {
     <p className={classes.proof}>
       {fix.state === 'returned' ? 'It was proven once, and is there again.' : 'Not checked since it was found.'}
     </p>
+  );
+}
+
+/** What a proof looked at, when, what was seen there, and by which checks. */
+function Looks({ proof }: { proof: NonNullable<Schema['Fix']['proof']> }) {
+  const looks = proof.looks ?? [];
+  return (
+    <div className={classes.proof} data-proven role="status">
+      Proven {atMoment(proof.at)} by sweep {proof.sweep_id}:{' '}
+      {counted(proof.looked_at, 'link, page or rehearsal', 'links, pages and rehearsals')} looked at again, nothing
+      found.
+      {looks.length > 0 && (
+        <details>
+          <summary>What was looked at</summary>
+          <ul className={classes.looks}>
+            {looks.map((look) => (
+              <li key={look.subject}>
+                <code>{look.subject}</code>
+                <span>
+                  {atMoment(look.at)}: {look.seen}; by {look.codes.join(', ')}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {proof.looked_at > looks.length && <span>The first {looks.length} are shown.</span>}
+        </details>
+      )}
+    </div>
   );
 }

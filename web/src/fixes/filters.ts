@@ -14,7 +14,7 @@ export const isToDo = (fix: Fix) => fix.state === 'open' || fix.state === 'retur
 const STATES: Record<string, (fix: Fix) => boolean> = {
   todo: isToDo,
   proven: (fix) => fix.state === 'proven',
-  rest: (fix) => fix.state === 'let_stand' || fix.state === 'ended',
+  rest: (fix) => ['let_stand', 'no_longer_asked', 'ended'].includes(fix.state),
   all: () => true,
 };
 

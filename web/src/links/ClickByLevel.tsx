@@ -13,7 +13,7 @@ export function ClickByLevel({ click }: { click: Click }) {
         {click.stretches.map((stretch, index) => (
           <span key={index} data-level={stretch.level} data-token={stretch.token ?? undefined}>
             <code>{stretch.text}</code>
-            <small>{stretch.token ? `${stretch.level} · ${stretch.token}` : stretch.level}</small>
+            <small>{[stretch.level, stretch.token, stretch.sample && 'sample'].filter(Boolean).join(' · ')}</small>
           </span>
         ))}
       </div>
@@ -22,6 +22,7 @@ export function ClickByLevel({ click }: { click: Click }) {
           {tokens.map(([token, value]) => (
             <span key={token} data-empty={value === '' || undefined}>
               {token} = {value === '' ? 'nothing to fill it' : value}
+              {(click.samples ?? []).includes(token) && ' (sample)'}
             </span>
           ))}
         </p>

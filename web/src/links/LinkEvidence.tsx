@@ -48,7 +48,7 @@ export function LinkEvidence({ id }: { id: number }) {
     <div className={classes.evidence} data-stale={detail.isPlaceholderData || undefined}>
       <AddressBlock parts={link.parts} faults={own ? faults : []} />
       {judged && !own && (
-        <Section title="Where it reaches an own host" aside="judged here">
+        <Section title={judgedTitle(link)} aside="judged here">
           <AddressBlock parts={judged.parts} faults={faults} />
         </Section>
       )}
@@ -89,6 +89,11 @@ export function LinkEvidence({ id }: { id: number }) {
 }
 
 type Detail = Schema['LinkDetail'];
+
+/** An ad is judged with tokens where only samples stand; any other link where its trail first reaches an own host. */
+function judgedTitle(link: Detail['link']) {
+  return link.parts.some((part) => part.sample) ? 'As its network is told to write it' : 'Where it reaches an own host';
+}
 
 interface DoorsProps {
   link: Detail['link'];

@@ -22,7 +22,13 @@ export function AddressLine({ parts }: AddressLineProps) {
   return (
     <span className={classes.line}>
       {keyed(parts).map(({ key, part }) => (
-        <span key={key} data-part={part.part} data-role={part.role}>
+        <span
+          key={key}
+          data-part={part.part}
+          data-role={part.role}
+          data-sample={part.sample}
+          title={part.sample && `A sample: the network fills in ${part.sample}`}
+        >
           {part.text}
         </span>
       ))}
@@ -54,6 +60,7 @@ export function AddressBlock({ parts, faults = [] }: AddressBlockProps) {
           <span className={classes.role}>{own.find((part) => part.role)?.role ?? ''}</span>
           <span className={classes.pair} data-weight={faults.find((fault) => fault.pair === pair)?.weight}>
             <AddressLine parts={own} />
+            <SampleNote parts={own} />
           </span>
           {faults
             .filter((fault) => fault.pair === pair)
@@ -77,6 +84,12 @@ export function AddressBlock({ parts, faults = [] }: AddressBlockProps) {
         ))}
     </div>
   );
+}
+
+/** Says that a value is only an example, and of what. */
+function SampleNote({ parts }: { parts: Part[] }) {
+  const sample = parts.find((part) => part.sample)?.sample;
+  return sample ? <small className={classes.sample}>sample; the network fills in {sample}</small> : null;
 }
 
 function FaultNote({ fault }: { fault: Fault }) {

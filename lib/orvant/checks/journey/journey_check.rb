@@ -5,6 +5,8 @@ module Orvant
     module Journey
       # The base of checks on a run: what they share is how they show what was heard.
       class JourneyCheck < Check
+        asks :rehearsal, :signatures
+
         private
 
         # The page on which a step ended, without its parameters: where the work is.

@@ -14,6 +14,7 @@ module Orvant
             "state" => "untouched",
             "watching" => RULES
           }, passes: {"markup" => ["gullwatch"], "signals" => ["view"], "state" => "yes", "watching" => RULES}
+        asks :consent
 
         def findings
           state = subject.visit.state or return []

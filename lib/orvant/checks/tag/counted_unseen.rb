@@ -9,6 +9,7 @@ module Orvant
         describes "tag/counted-unseen", weight: "untidy",
           why: "A conversion that is counted and never leaves is a goal that nobody can reach: it is misspelled in the settings, or its call is gone.",
           fails: {"counted" => ["Lead"], "heard" => ["lead"]}, passes: {"counted" => ["lead"], "heard" => ["lead"]}
+        asks :counting, :goals
 
         # @param signals [Array<Signal>] of all pages and rehearsals
         # @param watching [Watching]

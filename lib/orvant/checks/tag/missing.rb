@@ -8,6 +8,7 @@ module Orvant
         describes "tag/missing", weight: "breaks",
           why: "A page without the tag records no visit: whoever lands there is missing from every report, or starts a second visit on the next page.",
           fails: {"markup" => [], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+        asks :expected_tags
 
         def findings
           absent = subject.expected.map(&:tag).uniq.reject do |tag|

@@ -21,6 +21,7 @@ module Orvant
             "signals" => ["view", "lead"],
             "watching" => COUNTED.merge("counted_events" => [{"tag" => "gullwatch", "event" => "lead"}])
           }
+        asks :goals, :counting
 
         # @param run [Rehearsal::Run]
         # @param watching [Watching]

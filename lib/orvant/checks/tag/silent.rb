@@ -8,6 +8,7 @@ module Orvant
         describes "tag/silent", weight: "breaks",
           why: "A tag that is there but sends nothing looks right to whoever reads the page's source, and records nobody.",
           fails: {"markup" => ["gullwatch"], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+        asks :consent, :expected_tags
 
         def findings
           quiet = subject.expected.map(&:tag).uniq.select do |tag|

@@ -23,6 +23,7 @@ module Orvant
               "events" => [{"tag" => "gullwatch", "event" => "lead"}]
             }]}
           }
+        asks :goals
 
         # Without goal pages nobody has said which pages are none.
         def findings

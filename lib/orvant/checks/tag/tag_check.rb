@@ -5,6 +5,8 @@ module Orvant
     module Tag
       # The base of checks on one page: what they share is how they show what they found.
       class TagCheck < Check
+        asks :signature, :states
+
         private
 
         def report(tag, message, action:, evidence: subject.lines, **facts)

@@ -8,6 +8,7 @@ module Orvant
         describes "tag/uneven", weight: "skews",
           why: "Variants of a page are compared by what a tag counts on them: one without it loses by that alone.",
           fails: [["a", ["gullwatch"]], ["b", []]], passes: [["a", ["gullwatch"]], ["b", ["gullwatch"]]]
+        asks :signature, :states, :variants, :expected_tags
 
         # @param visits [Array<Browser::PageVisit>]
         # @param watching [Watching]
