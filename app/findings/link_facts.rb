@@ -22,7 +22,7 @@ class LinkFacts
   private
 
   def link_fact(link, trail)
-    found = link.findings.sort_by(&:id).reverse.map do |finding|
+    found = link.findings.sort_by(&:id).reverse.reject { |one| one.place["identifiers"] }.map do |finding|
       Orvant::Traffic::Known.new(
         code: finding.code,
         role: finding.place["role"],

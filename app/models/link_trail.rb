@@ -30,7 +30,7 @@ class LinkTrail < ActiveRecord::Base
      look: trail.seen.by,
      looked: trail.seen.to_h,
      look_key: Orvant::Trail::Looks.key(trail, convention),
-     carried: Orvant::Trail::Looks.carried(trail),
+     carried: Orvant::Trail::Looks.carried(trail.unseen, acts: trail.acts),
      attempts: trail.attempts.to_a}
   end
 

@@ -12,7 +12,7 @@ class LookPhase
 
   # A trail that is to be looked at. id: of its link · address: of its link · could_run: what its pages could
   # have run · hosts: where its way begins, and where it lands.
-  Wanted = Struct.new(:id, :visitor, :key, :carried, :address, :could_run, :hosts)
+  Wanted = Struct.new(:id, :visitor, :key, :carried, :address, :could_run, :acts, :hosts)
 
   # @param sweep [Sweep]
   def initialize(sweep)
@@ -25,6 +25,7 @@ class LookPhase
     @samples = {}
     @undecided = {}
     @otherwise = {}
+    @acting = {}
     @seen = Concurrent::Map.new
     start_anew
   end
@@ -102,7 +103,15 @@ class LookPhase
   def fresh(key, sets)
     known = @samples.fetch(key, [])
     new = sets.reject { |_, carried, *| known.any? { |one| one.carried == carried } }
-    Orvant::Trail::Looks.samples(new.map { |*, size, id| [size, id] }, known: known.size)
+    # Where the first few move on, all are followed anyway.
+    wanted = known.empty? ? Orvant::Trail::Looks::SAMPLES : most(key)
+    Orvant::Trail::Looks.samples(new.map { |*, size, id| [size, id] }, most: wanted - known.size)
+  end
+
+  # Whether scripts act on values the text of the page tells, or the first look, which reads the others.
+  def most(key)
+    @acting[key] = unseen.where(look_key: key).limit(1).pick(:looked).to_h["acts"] == true unless @acting.key?(key)
+    Orvant::Trail::Looks.most(@acting[key])
   end
 
   def wanted(trails)
@@ -110,7 +119,7 @@ class LookPhase
       .pluck(:link_id, :visitor, :look_key, :carried, "links.address", :looked, :final_address)
     some = rows.map do |id, visitor, key, carried, address, looked, final|
       hosts = [address, final].map { |text| Orvant::Address.new(text).host }.uniq
-      Wanted.new(id, visitor, key, carried, address, looked.to_h["could_run"], hosts)
+      Wanted.new(id, visitor, key, carried, address, *looked.to_h.values_at("could_run", "acts"), hosts)
     end
     @followed ? some : some.reject { |one| one.hosts.any? { |host| slow?(host) } }
   end
@@ -200,11 +209,28 @@ class LookPhase
 
   # @param seen [Hash{Wanted => Orvant::Trail}]
   def confirm(key, seen)
-    @samples[key] = @samples.fetch(key, []) + seen.keys
+    tell_by_values(key) if !@acting[key] && seen.values.any?(&:acts)
+    @samples[key] = @samples.fetch(key, []) + (@acting[key] ? seen.keys.map { |one| told(one) } : seen.keys)
     @undecided[key] = @undecided.fetch(key, []) | seen.values.flat_map { |trail| trail.seen.undecided.to_a }
     meet(seen.values)
     confirm_others(key)
   end
+
+  # Files that the page loads act on values: from now on its trails are told apart by these.
+  def tell_by_values(key)
+    @acting[key] = true
+    @samples[key] = @samples.fetch(key, []).map { |one| told(one) }
+    seen = @samples.fetch(key, []).map(&:id)
+    unseen.where(look_key: key).where.not(link_id: seen).pluck(:id, :looked).each_slice(BATCH) do |some|
+      LinkTrail.transaction do
+        some.each { |id, looked| LinkTrail.where(id: id).update_all(carried: by_values(looked.to_h["could_run"])) }
+      end
+    end
+  end
+
+  def told(wanted) = wanted.dup.tap { |one| one.carried = by_values(one.could_run) }
+
+  def by_values(pages) = Orvant::Trail::Looks.carried(pages, acts: true)
 
   # Trails that have come since with what was looked at.
   def confirm_known
@@ -231,7 +257,7 @@ class LookPhase
   def stood_for(key)
     known = @samples[key]
     trails = unseen.where(look_key: key).where.not(id: owed.select(:id))
-    (known.size < Orvant::Trail::Looks::SAMPLES) ? trails.where(carried: known.map(&:carried)) : trails
+    (known.size < most(key)) ? trails.where(carried: known.map(&:carried)) : trails
   end
 
   def replace(result)

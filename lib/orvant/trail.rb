@@ -9,8 +9,8 @@ module Orvant
   # landing: what the landing page says of itself, or nil · attempts: what a page tried to open that left its
   # visitor where they were: apps, mail, telephone numbers, downloads, pages that it left before they were
   # shown · look: Look, whether a browser has looked. Not kept: body and headers of the landing page, unseen:
-  # the addresses on the way of which only a browser can tell what they do, and held: Array<Browser::Held>,
-  # what its last page asked for and was held.
+  # the addresses on the way of which only a browser can tell what they do, acts: whether their scripts may act on
+  # values in their addresses, and held: Array<Browser::Held>, what its last page asked for and was held.
   Trail = Struct.new(:address,
     :outcome,
     :final_address,
@@ -25,6 +25,7 @@ module Orvant
     :body,
     :headers,
     :unseen,
+    :acts,
     :held,
     keyword_init: true) do
     # @return [Hash{String => Object}] for JSON
@@ -50,7 +51,7 @@ module Orvant
       if engine == "browser"
         Trail::Look.new(by: "browser")
       else
-        Trail::Look.new(by: unseen.to_a.any? ? "nobody" : "http", could_run: unseen)
+        Trail::Look.new(by: unseen.to_a.any? ? "nobody" : "http", could_run: unseen, acts: acts || nil)
       end
     end
 
@@ -117,9 +118,9 @@ module Orvant
     # (nothing on them can run, so that HTTP reads all), `nobody` · on: when, ISO 8601, and as: with which
     # address, where it was another · ms: how long the browser watched · ended: why it stopped (`still`,
     # `patience`, `bounds`) · could_run: the addresses on the way of which only a browser can tell what they
-    # do · undecided: what the last page asked for and was held, method and address: what it would do with an
+    # do · acts: whether their scripts may act on values in the address · undecided: what the last page asked for and was held, method and address: what it would do with an
     # answer nobody has seen.
-    Look = Struct.new(:by, :on, :as, :ms, :ended, :could_run, :undecided, keyword_init: true) do
+    Look = Struct.new(:by, :on, :as, :ms, :ended, :could_run, :acts, :undecided, keyword_init: true) do
       # @return [Boolean]
       def done? = by != "nobody"
 
@@ -157,7 +158,8 @@ module Orvant
           .transform_keys(&:to_sym),
         hops: hops,
         look: look,
-        unseen: look&.could_run
+        unseen: look&.could_run,
+        acts: look&.acts
       )
     end
   end

@@ -16,6 +16,12 @@ RSpec.describe LookPhase do
         RawServer.page("<script>setTimeout(() => location.replace('/arrived'), 3000)</script>")
       when "/picky"
         RawServer.page("<script>if (location.search.includes('utm_content')) location.replace('/arrived')</script>")
+      when "/reads"
+        RawServer.page("<h1>Bread</h1><script>if (location.search.includes('letter-7')) location.replace('/arrived')</script>")
+      when "/loads"
+        RawServer.page("<h1>Bread</h1><script src=/act.js></script>")
+      when "/act.js"
+        RawServer.page("if (location.search.includes('letter-7')) location.replace('/arrived')", "Content-Type": "text/javascript")
       when "/asks"
         RawServer.page("<h1>One moment</h1><script>fetch('/where', {method: 'POST', body: '1'}).then((answer) => answer.json()).then((one) => { location = one.to })</script>")
       when "/pays"
@@ -58,6 +64,14 @@ RSpec.describe LookPhase do
     expect(sweep.reload).to have_attributes(done: sweep.total, findings_count: Finding.current.count)
     sample = sweep.link_trails.find_by(look: "page").trail
     expect([sample.seen.as, Link.where(look: "page").count]).to match([start_with("http://www.skerryline.example/stays?"), 8])
+  end
+
+  it "looks at links by their values where scripts of their page, or files that it loads, act on these" do
+    sweep = sweep(%w[reads loads])
+    described_class.new(sweep).call
+    away = sweep.link_trails.where(landing_page: "www.skerryline.example/arrived").includes(:link)
+    expect(away.map { |one| one.link.address[/\w+-\d/] }).to eq(%w[letter-7 letter-7])
+    expect(sweep.link_trails.where(look: "nobody")).to be_empty
   end
 
   it "looks at each link of a page that moves as all visitors at once, and judges it by all they saw" do

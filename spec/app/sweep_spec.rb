@@ -16,7 +16,7 @@ RSpec.describe Sweep, :demo do
     @asked = Queue.new
     @slow = RawServer.new { |_| (@asked << true) && sleep(0.05) && RawServer.page }
     workspace.update!(host_map: workspace.host_map.merge("slow.skerryline.example" => "127.0.0.1:#{@slow.port}"))
-    rows = Array.new(count) { |number| "http://slow.skerryline.example/#{number},ad,list" }
+    rows = Array.new(count) { |number| "http://slow.skerryline.example/#{number},post,list" }
     LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}\n", filename: "slow.csv").call
     scope_of(workspace.links.where(host: "slow.skerryline.example"))
   end

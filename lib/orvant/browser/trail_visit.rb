@@ -83,6 +83,7 @@ module Orvant
         @documents = []
         @attempts = []
         @origins = Set.new
+        @scripts = {}
         @reason = nil
       end
 
@@ -110,6 +111,9 @@ module Orvant
           if message["type"] == "Document" && message["frameId"] == frame
             answered(message["response"], message["timestamp"])
           end
+        end
+        @visit.hear("Network.responseReceived") do |message|
+          @scripts[message["response"]["url"]] = message["requestId"] if message["type"] == "Script"
         end
         @visit.hear("Network.loadingFailed") { |message| failed(message) if message["type"] == "Document" }
         @visit.hear("Page.frameRequestedNavigation") { |message|
@@ -212,6 +216,7 @@ module Orvant
 
       def ended
         outcome, reason = ending
+        body = (@visit.body if outcome == "landed" || outcome == "broken")
         final = (@rewritten || @documents.last&.address || @text).to_s
         Trail.new(address: @text,
           outcome: outcome,
@@ -224,8 +229,19 @@ module Orvant
           held: @visit.undecided,
           visitor: @visitor.name,
           hops: hops(outcome),
-          body: (@visit.body if outcome == "landed" || outcome == "broken"),
+          acts: acts_on_address?(body.to_s),
+          body: body,
           headers: @documents.last&.headers)
+      end
+
+      # What a script file holds is read once.
+      ACTING = Memory.new(2_000)
+      private_constant :ACTING
+
+      def acts_on_address?(body)
+        Page::Scripts.act_on_address?(body) || @scripts.any? do |address, request|
+          ACTING.fetch(address) { Page::Scripts.act_on_address?(@visit.answered(request).to_s) }
+        end
       end
 
       def undecided

@@ -4,6 +4,9 @@ module Orvant
   module Checks
     # The family on the hops of a link.
     module Trail
+      # What hops do to parameters, the gravest first.
+      CHANGES = %w[trail/dropped trail/overwritten trail/altered].freeze
+
       class << self
         # @param trail [Orvant::Trail]
         # @param convention [Convention]
@@ -14,7 +17,7 @@ module Orvant
         # @return [Array<Finding>]
         def judge(trail, convention, sightings: [], follow: nil)
           subject = TrailSubject.new(trail, convention, sightings: sightings)
-          found = checks.flat_map { |check| check.new(subject).findings }
+          found = one_root_a_hop(checks.flat_map { |check| check.new(subject).findings })
           found.each { |finding| prove(finding, subject, follow) if finding.corrected_address }
         end
 
@@ -30,6 +33,16 @@ module Orvant
         end
 
         private
+
+        # What one hop does to parameters is one rule on its server, and one piece of work.
+        def one_root_a_hop(found)
+          doings = found.select { |one| CHANGES.include?(one.code) }
+          doings.group_by { |one| one.place["hop"] }.each_value do |same|
+            first = same.min_by { |one| CHANGES.index(one.code) }
+            same.each { |one| one.root, one.remedy = first.root, first.remedy }
+          end
+          found
+        end
 
         def checks = @checks ||= Check.family("trail").reject { |check| check < Param::SetCheck }
 

@@ -120,6 +120,13 @@ module Orvant
         @runs = @foreign || @source.match?(RUNS) || @source.scan(REFRESH).size != refreshes.size
       end
 
+      # @return [Boolean] whether a script that stands on the page may act on the values in its address
+      def acts_on_address?
+        return @acts if defined?(@acts)
+
+        @acts = runs? && Scripts.act_on_address?(@source)
+      end
+
       # @return [Array<Order>] what each `meta http-equiv=refresh` says, as written, and the base that is
       #   known where it stands
       def refreshes

@@ -2,16 +2,20 @@
 
 module Orvant
   class Trail
-    # The address by which a link's parameters are judged. A short link, click counter or out-link is judged
-    # where its trail first reaches an own host, with what the hops before lost put back: losing it is a
-    # finding of its own.
-    module Arrival
+    # The address by which a link's parameters are judged. A short link, click counter or out-link is judged where
+    # its trail first reaches an own host, with its campaign parameters as they were first written: on the link, in
+    # an address within it, or by the hop that added them. What a later hop did to them is that hop's fault and a
+    # finding of its own, never the link's.
+    class Arrival
+      # Where one parameter ends and damage lets another begin within it.
+      DAMAGE = "(?:[?;]|%3F|%26|&(?:amp;|#38;)+)"
+
       # @param trail [Trail]
       # @param convention [Convention]
       # @return [Address, nil] nil where the trail never reaches an own host, so nothing can be said
       def self.of(trail, convention)
-        addresses = (trail.hops.map(&:address) + [trail.final_address]).map { |text| Address.of(text) }
-        own = addresses.index do |address|
+        steps = (trail.hops.map(&:address) + [trail.final_address]).map { |text| Address.of(text) }
+        own = steps.index do |address|
           convention.own_hosts.cover?(address.host) && !convention.relay_hosts.cover?(address.host)
         end
         return unless own
@@ -19,11 +23,80 @@ module Orvant
         # The link's own text is judged as written, not as a browser rewrites it.
         return Address.of(trail.address.strip) if own.zero?
 
-        lost = trail.hops.first(own).flat_map(&:params).select do |fate|
-          %w[dropped moved].include?(fate.fate) && convention.carriers.key?(fate.name)
+        new(steps.first(own + 1), convention).address
+      end
+
+      # @param steps [Array<Address>] from the link to where it first reaches an own host
+      # @param convention [Convention]
+      def initialize(steps, convention)
+        @steps = steps
+        @names = convention.rules_for.names
+        @within = /(?:#{DAMAGE}|(?<!\A)&)(?=(?:#{@names.pattern})(?:=|%3D))/i
+        @in_fragment = /(?:\A|[?&])(#{@names.pattern})=/
+        @written = {}
+      end
+
+      # @return [Address]
+      def address
+        @steps.each_with_index { |step, index| note(step, first: index.zero?) }
+        last = @steps.last
+        query = parameters(last).join("&")
+        Address.new([
+          "#{last.scheme}://#{last.authority}#{whole(last.path)}",
+          ("?#{query}" unless query.empty?),
+          ("##{fragment}" if fragment)
+        ].join)
+      end
+
+      private
+
+      # Of each parameter the first step at which it stands tells how it was written.
+      def note(step, first:)
+        found = (within(step) + step.pairs).select { |pair| campaign?(pair.name) }
+        found.group_by { |pair| canon(pair.name) }.each do |name, pairs|
+          @written[name] ||= pairs.map { |pair| first ? pair.raw : whole(pair.raw) }.uniq
         end
-        addresses[own].with(added: lost.reject { |fate| addresses[own].occurrences(fate.name).any? }
-          .map { |fate| [fate.name, fate.before] })
+      end
+
+      # An out-link carries the address that it leads to.
+      def within(step)
+        return [] if step.equal?(@steps.last)
+
+        step.pairs.select { |pair| pair.value.match?(%r{\Ahttps?://}i) }
+          .flat_map { |pair| Address.new(pair.value).pairs }
+      end
+
+      def campaign?(name) = @names.include?(canon(name)) || @names.include?(name) || !@names.meant(name).nil?
+
+      # Servers on the way may write a name in other letters, or as in markup.
+      def canon(name) = name.downcase.sub(/\A(?:amp;)+/, "")
+
+      # Without what a hop has run into it of parameters that stood by themselves before.
+      def whole(raw)
+        raw.to_enum(:scan, @within).each do
+          match = Regexp.last_match
+          name = match.post_match[/\A#{@names.pattern}/i]
+          return match.pre_match if @written.key?(canon(name))
+        end
+        raw
+      end
+
+      def parameters(last)
+        left = @written.dup
+        here = last.pairs.flat_map do |pair|
+          next [whole(pair.raw)] unless campaign?(pair.name)
+
+          left.delete(canon(pair.name)).to_a
+        end
+        here + left.values.flatten
+      end
+
+      # Parameters that a hop has moved behind the # stand before it again.
+      def fragment
+        last = @steps.last.fragment or return
+        names = last.scan(@in_fragment).flatten
+        moved = names.any? && names.all? { |name| @written.key?(canon(name)) }
+        (moved && last != @steps.first.fragment) ? nil : last
       end
     end
   end

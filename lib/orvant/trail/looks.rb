@@ -8,8 +8,10 @@ module Orvant
     # looks at a few of them that differ in which parameters they carry; where it sees what HTTP has read,
     # that holds for the others, and where not, each is followed in it.
     module Looks
-      # So many of the trails of one page are looked at: the commonest sets of parameters.
+      # So many of the trails of one page are looked at: the commonest sets of parameters; where its scripts
+      # may act on values, of different values.
       SAMPLES = 3
+      VALUES = 20
 
       class << self
         # @param trail [Trail] followed by HTTP
@@ -22,21 +24,28 @@ module Orvant
           Digest::SHA256.hexdigest([trail.visitor, trail.outcome, *pages].join("\n"))[0, Cut::DIGEST]
         end
 
-        # @param trail [Trail] followed by HTTP
-        # @return [String] the names of the parameters with which it comes to the pages in question
-        def carried(trail)
-          trail.unseen.to_a.flat_map { |text|
-            Address.of(text).pairs.map(&:name)
-          }.uniq.sort.join(" ")[0, Cut::CELL]
+        # @param pages [Array<String>, nil] the addresses in question
+        # @param acts [Boolean] whether scripts on them may act on values
+        # @return [String] the same for all trails that one of them may stand for: by the names of the
+        #   parameters with which they come there, and by their values where these may count
+        def carried(pages, acts: false)
+          pairs = pages.to_a.flat_map { |text| Address.of(text).pairs }
+          return Digest::SHA256.hexdigest(pairs.map(&:raw).uniq.sort.join("&"))[0, Cut::DIGEST] if acts
+
+          pairs.map(&:name).uniq.sort.join(" ")[0, Cut::CELL]
         end
+
+        # @param acts [Boolean] whether scripts of the page may act on values
+        # @return [Integer] how many trails of it are looked at
+        def most(acts) = acts ? VALUES : SAMPLES
 
         # @param sets [Array<Array(Integer, Object)>] of one page: how many trails carry the same, and one of
         #   them
-        # @param known [Integer] how many others have been looked at
+        # @param most [Integer] how many are still to be looked at
         # @return [Array<Object>] those that are looked at: of the commonest sets one each
-        def samples(sets, known: 0)
+        def samples(sets, most:)
           commonest = sets.sort_by.with_index { |(size, _), index| [-size, index] }.map(&:last)
-          commonest.first([SAMPLES - known, 0].max)
+          commonest.first([most, 0].max)
         end
 
         # @param read [Trail] by HTTP

@@ -104,7 +104,10 @@ module Orvant
             language: @visitor.language
           )
         end
-        @unseen << @address.raw if unsure?(response, markup)
+        if unsure?(response, markup)
+          @unseen << @address.raw
+          @acts ||= markup.nil? || markup.acts_on_address?
+        end
         order = soonest(response, markup)
         how, target, base = moves_on(order)
         how ? refresh(response, markup, how, target, base) : land(response, order)
@@ -241,7 +244,7 @@ module Orvant
           outcome: outcome,
           final_address: @address&.raw || @text,
           engine: "http",
-          visitor: @visitor.name, hops: @hops, unseen: @unseen, attempts: @attempts, **facts)
+          visitor: @visitor.name, hops: @hops, unseen: @unseen, acts: @acts, attempts: @attempts, **facts)
       end
     end
   end

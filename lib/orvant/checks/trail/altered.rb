@@ -26,7 +26,9 @@ module Orvant
           fates.map { |fate| format(DEEDS.fetch(fate.how), subject.named(fate)) + " (“#{fate.before}” to “#{fate.after}”)" }.join(", ")
         end
 
-        def harm = "reports count it as another value."
+        def harm(identifiers)
+          identifiers ? "its clicks cannot be joined to their cost." : "reports count it as another value."
+        end
 
         def action = "Hand the query on byte for byte."
 
@@ -36,7 +38,7 @@ module Orvant
           return [] unless subject.own? && subject.trail.hops.last&.how == "history"
 
           gone = subject.trail.hops.last.params.select do |fate|
-            fate.fate != "kept" && subject.convention.carriers.key?(fate.name)
+            fate.fate != "kept" && subject.watched?(fate.name)
           end
           gone.any? ? [stripped(gone)] : []
         end

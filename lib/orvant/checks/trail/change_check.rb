@@ -26,10 +26,11 @@ module Orvant
 
         def report(index, fates)
           server = subject.addresses[index].host
-          finding("Hop #{index + 1}, at #{server}, #{deeds(fates)}: #{harm}",
-            parameter: fates.first.name,
+          names = fates.map(&:name)
+          finding("Hop #{index + 1}, at #{server}, #{deeds(fates)}: #{harm(subject.identifiers?(names))}",
+            parameter: names.first,
             evidence: subject.lines,
-            place: {"hop" => index + 1, "server" => server, "parameters" => fates.map(&:name)},
+            place: {"hop" => index + 1, "server" => server, "parameters" => names},
             root: "#{self.class.code} #{subject.addresses[index].page}",
             remedy: Remedy.new(action: action, at: "server", place: subject.addresses[index].page))
         end

@@ -27,7 +27,7 @@ module Orvant
 
           hop.params.select do |fate|
             %w[dropped moved].include?(fate.fate) &&
-              subject.convention.carriers.key?(fate.name) &&
+              subject.watched?(fate.name) &&
               !carried_later?(fate.name, index)
           end
         end
@@ -58,13 +58,28 @@ module Orvant
         # carried: one root.
         def stale?(index) = index.zero? && subject.stale_targets.any?
 
-        def deed(lost)
-          gone, moved = lost.partition { |fate| fate.fate == "dropped" }
+        def deed(lost, hop)
+          renamed, others = lost.partition { |fate| other_name(fate, hop) }
+          gone, moved = others.partition { |fate| fate.fate == "dropped" }
             .map { |fates| fates.map { |fate| subject.named(fate) }.join(", ") }
           [
             ("loses #{gone}" unless gone.empty?),
-            ("moves #{moved} behind the #" unless moved.empty?)
+            ("moves #{moved} behind the #" unless moved.empty?),
+            *renamed.map { |fate| "writes #{subject.named(fate)} as #{other_name(fate, hop)}" }
           ].compact.join(" and ")
+        end
+
+        # @return [String, nil] the name in other letters or as in markup under which the hop hands it on
+        def other_name(fate, hop)
+          hop.params.find { |one|
+            one.fate == "added" && one.name.downcase.sub(/\A(?:amp;)+/, "") == fate.name.downcase
+          }&.name
+        end
+
+        def harm(names)
+          return "its clicks cannot be joined to their cost." if subject.identifiers?(names)
+
+          "visits arrive without them and are recorded as direct."
         end
 
         # The address behind the hop with all that was lost on it, identifiers too; what was moved behind the
@@ -72,19 +87,28 @@ module Orvant
         def whole(to, lost, hop)
           rules = subject.convention.rules_for(host: to.host)
           built = Param::Structure.new(to, rules.names).address
-          asked = subject.convention.identifiers.map(&:parameter)
-          lost += hop.params.select { |fate| fate.fate == "dropped" && asked.include?(fate.name) }
-          built.with(added: lost.uniq.reject { |fate| built.occurrences(fate.name).any? }
+          renamed = lost.filter_map { |fate| other_name(fate, hop) }
+          gone = built.pairs.select { |pair| renamed.include?(pair.name) }
+          built = built.with(edits: gone.to_h { |pair| [pair, nil] })
+          built.with(added: lost.reject { |fate| built.occurrences(fate.name).any? }
             .map { |fate| [fate.name, fate.before] })
+        end
+
+        # What has lost its identifier alone still says where it comes from.
+        def place(index, from, names)
+          {"hop" => index + 1, "server" => from.host, "parameters" => names}
+            .merge(subject.identifiers?(names) ? {"identifiers" => true} : {})
         end
 
         def report(index, lost)
           from, to = subject.addresses[index, 2]
+          hop = subject.trail.hops[index]
           names = lost.map(&:name)
-          finding("Hop #{index + 1}, at #{from.host}, #{deed(lost)} (#{Detour.reason(from, to, subject.convention)}): visits arrive without them and are recorded as direct.",
-            parameter: names.first, place: {"hop" => index + 1, "server" => from.host, "parameters" => names},
+          finding("Hop #{index + 1}, at #{from.host}, #{deed(lost, hop)} (#{Detour.reason(from, to, subject.convention)}): #{harm(names)}",
+            weight: subject.identifiers?(names) ? "skews" : "breaks",
+            parameter: names.first, place: place(index, from, names),
             evidence: subject.lines,
-            corrected_address: whole(to, lost, subject.trail.hops[index]).raw,
+            corrected_address: whole(to, lost, hop).raw,
             root: stale?(index) ? subject.stale_root : "trail/dropped #{Detour.root(from, to, subject.convention)}",
             remedy: remedy(from, to))
         end

@@ -22,7 +22,9 @@ module Orvant
           fates.map { |fate| fate.before ? "puts “#{fate.after}” in place of “#{fate.before}” as #{subject.named(fate)}" : "adds “#{fate.after}” as a second #{subject.named(fate)}" }.join(", ")
         end
 
-        def harm = "the visit is credited to the hop instead of the link."
+        def harm(identifiers)
+          identifiers ? "its clicks cannot be joined to their cost." : "the visit is credited to the hop instead of the link."
+        end
 
         def action = "Let the redirect keep the values that a link brings."
       end

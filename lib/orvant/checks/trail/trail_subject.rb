@@ -54,18 +54,27 @@ module Orvant
         # @return [String] the parameter with the role that it carries
         def named(fate)
           role = convention.carriers[fate.name]
-          role ? "#{fate.name} (#{role.name})" : fate.name
+          return "#{fate.name} (#{role.name})" if role
+
+          convention.identifier?(fate.name) ? "#{fate.name} (click identifier)" : fate.name
         end
+
+        # @param name [String] of a parameter
+        # @return [Boolean] whether it is watched on the way: a carrier, or an identifier that links must carry
+        def watched?(name) = convention.carriers.key?(name) || convention.identifier?(name)
+
+        # @param names [Array<String>] of parameters that are watched
+        # @return [Boolean] whether none of them is a carrier, so that visits still say where they come from
+        def identifiers?(names) = names.none? { |name| convention.carriers.key?(name) }
 
         # @param fates [Array<String>]
         # @yieldparam index [Integer] of the hop, from 0
-        # @yieldparam carriers [Array<Orvant::Trail::Fate>] what it did to carriers, of those fates
+        # @yieldparam watched [Array<Orvant::Trail::Fate>] what it did to parameters that are watched, of those
+        #   fates
         # @return [Array] what the block returns for each hop that did such a thing
         def hops_with(fates)
           trail.hops.each_with_index.filter_map do |hop, index|
-            found = hop.params.select do |fate|
-              fates.include?(fate.fate) && convention.carriers.key?(fate.name)
-            end
+            found = hop.params.select { |fate| fates.include?(fate.fate) && watched?(fate.name) }
             yield index, found if found.any?
           end
         end

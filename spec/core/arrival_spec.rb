@@ -1,0 +1,107 @@
+# frozen_string_literal: true
+
+require_relative "../spec_helper"
+
+# A fault that a hop makes is that hop's, once: the link is judged as it was written.
+RSpec.describe Orvant::Trail::Arrival do
+  www = "http://www.skerryline.example"
+  good = "utm_source=island-letter&utm_medium=email&utm_campaign=walks-2026"
+
+  def self.trail(*hops) = Orvant::Checks::Trail::Sample.trail([*hops, "200"])
+
+  # what the relay does => the hops, and what is judged
+  {
+    "nothing" => [["http://skl.example/p?#{good}", "#{www}/seals?#{good}"], "#{www}/seals?#{good}"],
+    "loses all" => [["http://skl.example/p?#{good}", "#{www}/seals"], "#{www}/seals?#{good}"],
+    "writes names in capitals" => [
+      ["http://skl.example/p?#{good}", "#{www}/seals?UTM_SOURCE=island-letter&UTM_MEDIUM=email&UTM_CAMPAIGN=walks-2026"],
+      "#{www}/seals?#{good}"
+    ],
+    "writes values in capitals" => [
+      ["http://skl.example/p?#{good}", "#{www}/seals?#{good.upcase.gsub("UTM", "utm").gsub(/_[A-Z]+=/, &:downcase)}"],
+      "#{www}/seals?#{good}"
+    ],
+    "encodes twice" => [
+      ["http://skl.example/p?utm_source=a%20b", "#{www}/seals?utm_source=a%2520b"],
+      "#{www}/seals?utm_source=a%20b"
+    ],
+    "escapes as in markup" => [
+      ["http://skl.example/p?#{good}", "#{www}/seals?#{good.gsub("&", "&amp;")}"],
+      "#{www}/seals?#{good}"
+    ],
+    "appends to its target with a second ?" => [
+      ["http://skl.example/p?#{good}", "#{www}/seals?x=1?#{good}"],
+      "#{www}/seals?x=1&utm_medium=email&utm_campaign=walks-2026&utm_source=island-letter"
+    ],
+    "appends to its target with & and no ?" => [
+      ["http://skl.example/p?#{good}", "#{www}/seals&#{good}"],
+      "#{www}/seals?#{good}"
+    ],
+    "moves them behind the #" => [["http://skl.example/p?#{good}", "#{www}/seals##{good}"], "#{www}/seals?#{good}"],
+    "puts its own in their place" => [
+      ["http://skl.example/p?#{good}", "#{www}/seals?utm_source=short"],
+      "#{www}/seals?#{good}"
+    ],
+    "adds what its register says" => [["http://skl.example/p", "#{www}/seals?utm_source=Poster"], "#{www}/seals?utm_source=Poster"],
+    "adds it before another relay spoils it" => [
+      ["http://skl.example/p", "http://out.tidepost.example/q?utm_source=poster", "#{www}/seals?utm_source=POSTER"],
+      "#{www}/seals?utm_source=poster"
+    ],
+    "opens the address within it, and folds it" => [
+      ["http://out.tidepost.example/go?to=http%3A%2F%2Fwww.skerryline.example%2Fseals%3Futm_source%3DIsland", "#{www}/seals?utm_source=island"],
+      "#{www}/seals?utm_source=Island"
+    ],
+    "keeps what was written wrong" => [
+      ["http://skl.example/p?utm_soruce=island-letter", "#{www}/seals?utm_soruce=island-letter"],
+      "#{www}/seals?utm_soruce=island-letter"
+    ],
+    "keeps what stood behind the # from the start" => [
+      ["http://skl.example/p##{good}", "#{www}/seals##{good}"],
+      "#{www}/seals##{good}"
+    ],
+    "has a target with a broken query of its own" => [
+      ["http://skl.example/p", "#{www}/seals?x=1?#{good}"],
+      "#{www}/seals?x=1?#{good}"
+    ]
+  }.each do |name, (hops, judged)|
+    it "judges a link whose relay #{name}" do
+      expect(described_class.of(self.class.trail(*hops), demo_convention).raw).to eq(judged)
+    end
+  end
+
+  # what a hop does to a click identifier => code, weight and sentence
+  {
+    "click_no=Ab12" => [],
+    "" => ["trail/dropped", "skews", "loses click_no (click identifier)"],
+    "click_no=ab12" => ["trail/altered", "skews", "changes the letter case of click_no (click identifier)"],
+    "click_no=Ab" => ["trail/altered", "skews", "cuts click_no (click identifier) short"],
+    "click_no=77" => ["trail/overwritten", "skews", "puts “77” in place of “Ab12” as click_no (click identifier)"]
+  }.each do |query, expected|
+    it "watches click identifiers on the way to “#{query}”" do
+      values = "utm_source=brightbuoy&utm_medium=display"
+      way = self.class.trail("http://skl.example/p?#{values}&click_no=Ab12", "#{www}/seals?#{values}&#{query}".chomp("&"))
+      found = Orvant::Checks::Trail.judge(way, demo_convention)
+      expect(found.flat_map { |one| [one.code, one.weight] }).to eq(expected.first(2))
+      expect(found.map(&:message)).to all(include(expected.last.to_s).and(include("cannot be joined to their cost")))
+      judged = Orvant::Checks::Param.judge(described_class.of(way, demo_convention), demo_convention, kind: "ad")
+      expect(judged.map(&:code)).not_to include("param/identifier")
+    end
+  end
+
+  it "finds nothing on links that are written correctly, whatever a relay does to them, and one root at the hop" do
+    spoilt = [
+      good.gsub("utm", "UTM").gsub(/_\w+=/, &:upcase),
+      good.upcase.gsub(/UTM_\w+/, &:downcase),
+      good.gsub("island-letter", "island%252Dletter"),
+      "x=1?#{good}",
+      "utm_source=short-link",
+      ""
+    ]
+    spoilt.each do |query|
+      way = self.class.trail("http://skl.example/p?#{good}", "#{www}/seals?#{query}")
+      address = described_class.of(way, demo_convention)
+      expect(Orvant::Checks::Param.judge(address, demo_convention, kind: "message").map(&:code)).to eq([]), query
+      expect(Orvant::Checks::Trail.judge(way, demo_convention).map(&:root).uniq.size).to eq(1), query
+    end
+  end
+end
