@@ -72,7 +72,8 @@ class LinksResource < Resource
     link, heaviest = workspace.findings.heaviest([link.id])[link.id],
     samples = Sighting.samples_of([link.id]).fetch(link.id, {})
   )
-    {"id" => link.id, "address" => link.address, "parts" => marked(link.address, samples), "kind" => link.kind,
+    {"id" => link.id, "address" => link.address, "parts" => marked(link.address, samples),
+     "kind" => link.kind,
      "place" => link.place, "owner" => link.owner, "spend" => link.spend,
      "outcome" => link.outcome,
      "look" => link.look,

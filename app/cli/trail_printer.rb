@@ -112,8 +112,12 @@ class TrailPrinter
     ended.values.select { |trail| trail.unseen.to_a.any? }.group_by { |trail|
       looks.key(trail)
     }.each_value do |same|
-      some = looks.samples(same.group_by { |trail| looks.carried(trail) }
-        .map { |_, alike| [alike.size, alike.first] })
+      acts = same.any?(&:acts)
+      some = looks.samples(
+        same.group_by { |trail| looks.carried(trail.unseen, acts: acts) }
+          .map { |_, alike| [alike.size, alike.first] },
+        most: looks.most(acts)
+      )
       seen = some.to_h { |trail| [trail.address, see(trail.address)] }
       if some.all? { |trail| looks.as_read?(trail, seen[trail.address]) } && same.size > 1
         undecided = seen.values.flat_map { |trail| trail.seen.undecided.to_a }.uniq

@@ -1,12 +1,13 @@
 # frozen_string_literal: true
 
-# What a proof looked at: each link, page and rehearsal of a fix, when, what was seen there, and by which checks.
+# What a proof looked at: each link, page and rehearsal of a fix, when, what was seen there, and by which
+# checks.
 class ProofLooks
   # So many stand with a proof; how many there were is told besides.
   MOST = 200
 
-  # One look. subject: an address, a page or the name of a rehearsal · at: ISO 8601 · seen: in words · codes: of
-  # the checks that looked.
+  # One look. subject: an address, a page or the name of a rehearsal · at: ISO 8601 · seen: in words · codes:
+  # of the checks that looked.
   Look = Struct.new(:subject, :at, :seen, :codes, keyword_init: true) do
     # @return [Hash{String => Object}]
     def to_h = super.transform_keys(&:to_s)

@@ -40,8 +40,8 @@ class Fix < ActiveRecord::Base
   # @return [Boolean] whether it was proven before
   def comes_back? = %w[proven returned].include?(state)
 
-  # @return [Hash{String => String}, nil] what has changed since it was asked, by whom and when; nil where it is
-  #   asked
+  # @return [Hash{String => String}, nil] what has changed since it was asked, by whom and when; nil where it
+  #   is asked
   def unasked
     return unless state == "no_longer_asked"
 

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# The settings of a workspace by which a sweep judges, as they were: kept once for all sweeps that asked the same.
+# The settings of a workspace by which a sweep judges, as they were: kept once for all sweeps that asked the
+# same.
 class Question < ActiveRecord::Base
   SETTINGS = %w[signatures expected_tags expected_fields watching].freeze
 

@@ -12,7 +12,7 @@ class InventoryPhase
   def call
     return unless @sweep.scope["links"] == "all"
 
-    found = over_links(@sweep.convention_version) + over_pages
+    found = over_links(@sweep.convention_version) + over_ways + over_pages
     ActiveRecord::Base.transaction do
       supersede(found)
       Finding.keep(found, workspace_id: @workspace.id, sweep_id: @sweep.id, over_all: true)
@@ -35,6 +35,18 @@ class InventoryPhase
       version.convention,
       sessions: @workspace.sessions_by_value
     )
+  end
+
+  # What shows over the ways of many links: of those that begin at an own page and end at another.
+  def over_ways
+    rows = @sweep.link_trails.joins(:link).where(outcome: "landed").order(:link_id)
+      .pluck(:link_id, "links.address", :final_address)
+    ways = rows.filter_map do |id, *texts|
+      from, to = texts.map { |text| Orvant::Address.new(text) }
+      own = [from, to].all? { |one| @sweep.convention_version.convention.own_hosts.cover?(one.host) }
+      [id, from, to] if own && from.page != to.page
+    end
+    Orvant::Checks::Trail::WrongPage.over(ways.uniq(&:first))
   end
 
   # What shows over many pages and rehearsals.

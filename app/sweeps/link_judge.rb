@@ -23,8 +23,8 @@ class LinkJudge
   ENDINGS = %w[trail/unreachable trail/loop trail/too-long trail/broken].freeze
 
   # @param convention [Orvant::Convention]
-  # @param follow [#call, nil] address text, visitor: => Orvant::Trail; without it nothing is asked of anybody,
-  #   and no corrected address is offered
+  # @param follow [#call, nil] address text, visitor: => Orvant::Trail; without it nothing is asked of
+  #   anybody, and no corrected address is offered
   def initialize(convention, follow = nil)
     @convention = convention
     @follow = follow
@@ -45,6 +45,10 @@ class LinkJudge
     found += Orvant::Checks::Param.judge(address, @convention, kind: link.kind, sightings: facts) if address
     Result.new(link: link, trails: trails, address: address, findings: found)
   end
+
+  # @param trail [Orvant::Trail]
+  # @return [Orvant::Trail] with what is to be said of its page
+  def landed(trail) = judge_landing(trail)
 
   private
 

@@ -90,10 +90,13 @@ class LookPhase
   def samples
     return {} if @sweep.fix_id
 
-    ids = unseen.where.not(look_key: @otherwise.keys).where.not(id: owed.select(:id)).group(:look_key, :carried)
+    ids = unseen.where.not(look_key: @otherwise.keys).where.not(id: owed.select(:id))
+      .group(:look_key, :carried)
       .order(Arel.sql("MIN(link_id)"))
       .pluck(:look_key, :carried, Arel.sql("COUNT(*)"), Arel.sql("MIN(link_id)"))
-      .group_by(&:first).to_h { |key, sets| [key, fresh(key, sets)] }
+      .group_by(&:first).to_h { |key, sets|
+      [key, fresh(key, sets)]
+    }
     some = wanted(unseen.where(look_key: ids.keys, link_id: ids.values.flatten))
     some.select { |one| ids[one.key].include?(one.id) }.group_by(&:key)
   end
@@ -110,7 +113,10 @@ class LookPhase
 
   # Whether scripts act on values the text of the page tells, or the first look, which reads the others.
   def most(key)
-    @acting[key] = unseen.where(look_key: key).limit(1).pick(:looked).to_h["acts"] == true unless @acting.key?(key)
+    unless @acting.key?(key)
+      @acting[key] =
+        unseen.where(look_key: key).limit(1).pick(:looked).to_h["acts"] == true
+    end
     Orvant::Trail::Looks.most(@acting[key])
   end
 
@@ -171,14 +177,19 @@ class LookPhase
   # @return [Proc] what keeps it
   def judge(key, some)
     read = some.to_h { |one| [one, read(one)] }
-    glances = some.to_h { |one| [one, @looker.glance(one.address, one.visitor)] }
+    glances = some.to_h { |one| [one, glance(one)] }
     return -> { confirm(key, glances) } if some.all? { |one| same?(read[one], glances[one]) }
 
-    seen = some.to_h { |one| [one, @looker.follow(one.address, one.visitor)] }
+    seen = some.to_h { |one| [one, @judge.landed(@looker.follow(one.address, one.visitor))] }
     return -> { confirm(key, seen) } if some.all? { |one| same?(read[one], seen[one]) }
 
     trusted = some.all? { |one| same?(seen[one], glances[one]) }
     -> { follow_each(key, seen, trusted) }
+  end
+
+  # What a page shows is judged, too: a browser may see that what HTTP has read shows nothing, or something.
+  def glance(wanted)
+    @looker.glance(wanted.address, wanted.visitor)&.then { |trail| @judge.landed(trail) }
   end
 
   def same?(known, seen) = !seen.nil? && Orvant::Trail::Looks.as_read?(known, seen)
@@ -193,7 +204,7 @@ class LookPhase
 
   def seen_of(wanted)
     @seen.delete([wanted.id, wanted.visitor]) ||
-      (@looker.glance(wanted.address, wanted.visitor) if @otherwise[wanted.key]) ||
+      (glance(wanted) if @otherwise[wanted.key]) ||
       @looker.follow(wanted.address, wanted.visitor)
   end
 
@@ -201,10 +212,19 @@ class LookPhase
   #
   # @param ways [Array<Wanted>] of one link
   def result(link, ways)
-    seen = ways.to_h { |one| [one.visitor, seen_of(one)] }
+    seen = ways.to_h { |one| [one.visitor, counting(one, seen_of(one))] }
     visitors = @sweep.visitors.map(&:name)
     known = (visitors - seen.keys).any? ? trails_of(link) : {}
     @judge.call(link, known.merge(seen).values_at(*visitors))
+  end
+
+  # What was whole when HTTP asked first and is not when a browser asks again counts as it was first.
+  def counting(wanted, seen)
+    first = read(wanted)
+    again = Orvant::Trail::Looks.again(first, @judge.landed(seen)) or return seen
+
+    first.look = Orvant::Trail::Look.new(by: "http", again: again)
+    first
   end
 
   # @param seen [Hash{Wanted => Orvant::Trail}]
@@ -223,7 +243,9 @@ class LookPhase
     seen = @samples.fetch(key, []).map(&:id)
     unseen.where(look_key: key).where.not(link_id: seen).pluck(:id, :looked).each_slice(BATCH) do |some|
       LinkTrail.transaction do
-        some.each { |id, looked| LinkTrail.where(id: id).update_all(carried: by_values(looked.to_h["could_run"])) }
+        some.each { |id, looked|
+          LinkTrail.where(id: id).update_all(carried: by_values(looked.to_h["could_run"]))
+        }
       end
     end
   end

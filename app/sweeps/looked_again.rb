@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
-# Says what becomes of earlier findings on what a sweep has looked at again: proven absent where the same question
-# was asked, by the same rules and settings as far as the check reads them; no longer asked where only the
-# question has changed.
+# Says what becomes of earlier findings on what a sweep has looked at again: proven absent where the same
+# question was asked, by the same rules and settings as far as the check reads them; no longer asked where
+# only the question has changed.
 class LookedAgain
   # Versions that are tried for the one since which nothing is found; of more the last is named.
   MOST_VERSIONS = 20
@@ -17,8 +17,8 @@ class LookedAgain
   # @param again [Array<Array(String, String, String)>] code, root and parameter of what was found there now
   # @yieldparam version [ConventionVersion]
   # @yieldparam finding [Finding]
-  # @yieldreturn [Array<Orvant::Finding>] what the same look finds by the rules of that version on the finding's
-  #   subject
+  # @yieldreturn [Array<Orvant::Finding>] what the same look finds by the rules of that version on the
+  #   finding's subject
   # @return [void]
   def settle(earlier, again, &by_rules)
     unasked = earlier.to_h { |one| [one, (change(one, by_rules) unless again.include?(mark(one)))] }.compact

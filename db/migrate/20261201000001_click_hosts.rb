@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
-# Hosts that stand in click addresses of ads: none is asked before a person has said whether it charges. Those of
-# ads that are there already are known at once.
+# Hosts that stand in click addresses of ads: none is asked before a person has said whether it charges. Those
+# of ads that are there already are known at once.
 class ClickHosts < ActiveRecord::Migration[7.2]
   def up
     create_table :click_hosts do |t|

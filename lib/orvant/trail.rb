@@ -9,8 +9,9 @@ module Orvant
   # landing: what the landing page says of itself, or nil · attempts: what a page tried to open that left its
   # visitor where they were: apps, mail, telephone numbers, downloads, pages that it left before they were
   # shown · look: Look, whether a browser has looked. Not kept: body and headers of the landing page, unseen:
-  # the addresses on the way of which only a browser can tell what they do, acts: whether their scripts may act on
-  # values in their addresses, and held: Array<Browser::Held>, what its last page asked for and was held.
+  # the addresses on the way of which only a browser can tell what they do, acts: whether their scripts may
+  # act on values in their addresses, and held: Array<Browser::Held>, what its last page asked for and was
+  # held.
   Trail = Struct.new(:address,
     :outcome,
     :final_address,
@@ -118,9 +119,23 @@ module Orvant
     # (nothing on them can run, so that HTTP reads all), `nobody` · on: when, ISO 8601, and as: with which
     # address, where it was another · ms: how long the browser watched · ended: why it stopped (`still`,
     # `patience`, `bounds`) · could_run: the addresses on the way of which only a browser can tell what they
-    # do · acts: whether their scripts may act on values in the address · undecided: what the last page asked for and was held, method and address: what it would do with an
-    # answer nobody has seen.
-    Look = Struct.new(:by, :on, :as, :ms, :ended, :could_run, :acts, :undecided, keyword_init: true) do
+    # do · acts: whether their scripts may act on values in the address · undecided: what the last page asked
+    # for and was held, method and address: what it would do with an answer nobody has seen · failed: the last
+    # script of the page that failed, as the browser says it · again: what the first host said when it was
+    # asked a second time, where that differs and the first answer counts.
+    Look = Struct.new(
+      :by,
+      :on,
+      :as,
+      :ms,
+      :ended,
+      :could_run,
+      :acts,
+      :undecided,
+      :failed,
+      :again,
+      keyword_init: true
+    ) do
       # @return [Boolean]
       def done? = by != "nobody"
 
@@ -133,6 +148,27 @@ module Orvant
       def to_h
         {"name" => name, "before" => before, "after" => after, "fate" => fate, "how" => how}
       end
+    end
+
+    # What an error says to whoever meets it (RFC 9110, 15).
+    ERRORS = {
+      401 => "it asks for a password",
+      403 => "it refuses its visitors",
+      404 => "there is no such page",
+      410 => "the page is gone for good",
+      429 => "it asks for patience",
+      451 => "it is withheld for legal reasons",
+      500 => "its server has failed",
+      502 => "a server behind it gives no proper answer",
+      503 => "its server is overloaded or closed for maintenance",
+      504 => "a server behind it does not answer in time"
+    }.freeze
+
+    # @param status [Integer] 400 or more
+    # @return [String] a sentence
+    def self.broken_reason(status)
+      said = ERRORS[status]
+      "The landing page answers #{status}#{": #{said}" if said}."
     end
 
     # @param document [Hash] what `to_h` gave

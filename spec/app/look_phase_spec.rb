@@ -15,7 +15,7 @@ RSpec.describe LookPhase do
       when "/moves"
         RawServer.page("<script>setTimeout(() => location.replace('/arrived'), 3000)</script>")
       when "/picky"
-        RawServer.page("<script>if (location.search.includes('utm_content')) location.replace('/arrived')</script>")
+        RawServer.page("<h1>Pick one</h1><script>if (location.search.includes('utm_content')) location.replace('/arrived')</script>")
       when "/reads"
         RawServer.page("<h1>Bread</h1><script>if (location.search.includes('letter-7')) location.replace('/arrived')</script>")
       when "/loads"

@@ -3,7 +3,8 @@
 require_relative "../app_helper"
 require_relative "../support/core/raw_server"
 
-# What is proven was asked again: the same rules and settings, as far as the check reads them, at the very link.
+# What is proven was asked again: the same rules and settings, as far as the check reads them, at the very
+# link.
 RSpec.describe LookedAgain, :empty do
   let(:rules) do
     {"name" => "Larder",

@@ -289,7 +289,8 @@ RSpec.describe Orvant::Trail do
         {"/real" => "<p>Something else entirely, with words enough to tell."},
         "landed"
       ],
-      "what any address gets" => ["/gone", {}, "broken"],
+      "what any address gets" => ["/gone", {"/" => "<p>The home page says something else."}, "broken"],
+      "a small site that says the same everywhere" => ["/gone", {}, "landed"],
       "a home page that any address gets" => ["/", {}, "landed"],
       "a page with too little to say" => ["/short", {nil => "<p>Hi"}, "landed"]
     }.each do |name, (path, pages, outcome)|

@@ -225,7 +225,7 @@ module Orvant
           reason: reason,
           engine: "browser",
           attempts: @attempts,
-          look: Trail::Look.new(by: "browser", ms: @watched, ended: @visit.ended, undecided: undecided),
+          look: Trail::Look.new(by: "browser", ms: @watched, ended: @visit.ended, undecided: undecided, failed: failure),
           held: @visit.undecided,
           visitor: @visitor.name,
           hops: hops(outcome),
@@ -233,6 +233,8 @@ module Orvant
           body: body,
           headers: @documents.last&.headers)
       end
+
+      def failure = @visit.script_errors.last&.fetch(:message)
 
       # What a script file holds is read once.
       ACTING = Memory.new(2_000)
@@ -269,7 +271,7 @@ module Orvant
           return ["refused", "The target “#{@attempts.last[0, Cut::QUOTE]}” is no web address (http or https)."]
         end
 
-        (last.status < 300) ? ["landed", nil] : ["broken", "The landing page answers #{last.status}."]
+        (last.status < 300) ? ["landed", nil] : ["broken", Trail.broken_reason(last.status)]
       end
 
       # @return [Hash, nil] what the guard said of the last document

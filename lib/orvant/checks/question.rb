@@ -2,12 +2,12 @@
 
 module Orvant
   module Checks
-    # The settings at which checks look beside the rules. A look proves something only where it asked the same: so
-    # each check declares which of them it reads (`Check.asks`), and here stands what of a setting concerns one
-    # finding.
+    # The settings at which checks look beside the rules. A look proves something only where it asked the
+    # same: so each check declares which of them it reads (`Check.asks`), and here stands what of a setting
+    # concerns one finding.
     #
-    # Settings are a Hash of `signatures`, `expected_tags`, `expected_fields`, `watching` and `rehearsals`, as a
-    # workspace has them.
+    # Settings are a Hash of `signatures`, `expected_tags`, `expected_fields`, `watching` and `rehearsals`, as
+    # a workspace has them.
     module Question
       # By name: from settings and the place of a finding to what of them concerns it.
       PARTS = {
@@ -39,7 +39,8 @@ module Orvant
           goals = goals.select { |one| Watching.on?(one["page"], place["page"]) } if place["page"]
           goals.map { |one| [one["page"], of_tag(one["events"], place["tag"])] }
         },
-        # Which events are counted is what the analytics tool says of itself; whether anybody asked it is ours.
+        # Which events are counted is what the analytics tool says of itself; whether anybody asked it is
+        # ours.
         counting: ->(settings, _place) { !settings["watching"].to_h["counted_events"].nil? },
         variants: lambda { |settings, place|
           pages = [place["page"], *place["pages"]].compact.map { |page| page[/\A[^?#]*/] }

@@ -20,16 +20,15 @@ module Orvant
       # @return [Boolean] whether anything stood there that the grammar does not know
       def strange? = @strange
 
+      # A carriage return alone ends a line to browsers, too.
+      #
       # @param line [String] without its end
       # @raise [Error::Interrupted] for what no browser bears
       def take(line)
-        raise Error::Interrupted, "a header of its answer holds a zero byte" if line.include?("\0")
-        return fold(line) if line.match?(/\A[ \t]/)
+        return take_one(line) unless line.include?("\r")
 
-        name, colon, value = line.partition(":")
-        @strange ||= colon.empty? || !name.match?(NAME) || value.include?("\r")
-        name = name.rstrip
-        @fields << [name, value.strip.tr("\r", " ")] if !colon.empty? && name.match?(NAME)
+        @strange = true
+        line.split("\r").reject(&:empty?).each { |one| take_one(one) }
       end
 
       # A length that is none counts for nothing, nor does one beside a transfer coding (RFC 9112, 6.3).
@@ -48,6 +47,16 @@ module Orvant
       end
 
       private
+
+      def take_one(line)
+        raise Error::Interrupted, "a header of its answer holds a zero byte" if line.include?("\0")
+        return fold(line) if line.match?(/\A[ \t]/)
+
+        name, colon, value = line.partition(":")
+        @strange ||= colon.empty? || !name.match?(NAME)
+        name = name.rstrip
+        @fields << [name, value.strip] if !colon.empty? && name.match?(NAME)
+      end
 
       # RFC 9112, 5.2.
       def fold(line)

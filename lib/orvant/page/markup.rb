@@ -87,6 +87,15 @@ module Orvant
           .map(&:text).join(" ").gsub(/[[:space:]]+/, " ").strip
       end
 
+      # @param path [String] XPath
+      # @return [Boolean] whether such an element stands on it
+      def shows?(path) = @document.xpath(path).any? { |node| node.ancestors("template").empty? }
+
+      # @return [Array<String>] addresses of the frames that it shows, as written
+      def frames
+        @frames ||= @document.xpath("//iframe[@src]#{LIVE} | //frame[@src]#{LIVE}").map { |node| node["src"].strip }
+      end
+
       # A script. src: as written, nil where there is none · text · head: whether it stands in the head ·
       # position: from 1.
       Script = Struct.new(:src, :text, :head, :position, keyword_init: true)

@@ -9,7 +9,8 @@ module Orvant
       # They may send their visitor elsewhere.
       MOVES = /
         \blocation\s*(?:\.\s*href\s*)?=(?!=) | \blocation\s*\[ | \.\s*(?:href|src|action)\s*=(?!=) |
-        \.\s*(?:replace|assign|navigate|submit|requestSubmit|click|reload|back|forward|go|open|write|writeln)\s*\( |
+        \.\s*(?:replace|assign|navigate|submit|requestSubmit|click|reload|back|forward|go)\s*\( |
+        \.\s*(?:open|write|writeln)\s*\( |
         \bopen\s*\( | httpEquiv | \b(?:eval|Function|import)\s*\( | innerHTML | outerHTML | insertAdjacentHTML
       /x
 

@@ -2,10 +2,10 @@
 
 module Orvant
   class Trail
-    # The address by which a link's parameters are judged. A short link, click counter or out-link is judged where
-    # its trail first reaches an own host, with its campaign parameters as they were first written: on the link, in
-    # an address within it, or by the hop that added them. What a later hop did to them is that hop's fault and a
-    # finding of its own, never the link's.
+    # The address by which a link's parameters are judged. A short link, click counter or out-link is judged
+    # where its trail first reaches an own host, with its campaign parameters as they were first written: on
+    # the link, in an address within it, or by the hop that added them. What a later hop did to them is that
+    # hop's fault and a finding of its own, never the link's.
     class Arrival
       # Where one parameter ends and damage lets another begin within it.
       DAMAGE = "(?:[?;]|%3F|%26|&(?:amp;|#38;)+)"

@@ -58,10 +58,25 @@ module Orvant
         end
 
         # Decoded once more it is the other, or its letters were written in another character set, which shows
-        # as signs that cannot be read.
+        # as signs that cannot be read, or as other letters.
         def recoded?(one, other)
           Address::Pair.decode(one) == other ||
-            (other.include?("\uFFFD") && one.gsub(/[^\x00-\x7f]/, "") == other.delete("\uFFFD"))
+            (other.include?("\uFFFD") && one.gsub(/[^\x00-\x7f]/, "") == other.delete("\uFFFD")) ||
+            misread?(one, other)
+        end
+
+        # Character sets in which the bytes of UTF-8 are commonly misread.
+        MISREAD = [Encoding::ISO_8859_1, Encoding::Windows_1252].freeze
+        private_constant :MISREAD
+
+        def misread?(one, other)
+          return false if one.ascii_only? || other.ascii_only?
+
+          MISREAD.any? do |charset|
+            other == one.b.force_encoding(charset).encode(Encoding::UTF_8)
+          rescue EncodingError
+            false
+          end
         end
       end
     end

@@ -54,10 +54,27 @@ module Orvant
         def as_read?(read, seen)
           read.outcome == seen.outcome &&
             read.final_address == seen.final_address &&
+            shown(read) == shown(seen) &&
             read.hops.map { |hop| [hop.address, hop.how] } == seen.hops.map { |hop| [hop.address, hop.how] }
         end
 
+        # @param first [Trail] by HTTP
+        # @param second [Trail] of the same address afterwards
+        # @return [String, nil] what the second asking was answered, where the first was whole and the very
+        #   same request is answered otherwise
+        def again(first, second)
+          return if !first.landed? || shown(first) || (second.landed? && !shown(second))
+
+          one, other = first.hops.zip(second.hops).find { |ours, theirs| ours&.status != theirs&.status }
+          return unless one && other && one.address == other.address && other.status
+
+          second.reason || "it answers #{other.status}"
+        end
+
         private
+
+        # Why a page shows nobody what was promised, as far as that is known.
+        def shown(trail) = trail.landing.to_h.dig("no_page", "kind")
 
         # Out on others' hosts parameters only say where to.
         def page(address, convention)

@@ -2,7 +2,8 @@
 
 module Orvant
   class Trail
-    # Asks each host once what it says to an address that cannot exist.
+    # Asks each host once what it says to an address that cannot exist, and, where that is to be known, at its
+    # home page.
     class Nowhere
       PATH = "/orvant-asks-for-a-page-that-does-not-exist"
 
@@ -17,12 +18,19 @@ module Orvant
 
       # @param address [Address] on the host in question
       # @return [Trail, nil] nil for a host that is not asked
-      def call(address)
+      def call(address) = ask(address, PATH)
+
+      # @param address [Address] on the host in question
+      # @return [Trail, nil] its home page; nil for a host that is not asked
+      def home(address) = ask(address, "/")
+
+      private
+
+      def ask(address, path)
         return unless @hosts.cover?(address.host)
 
-        @turns[address.authority].synchronize do
-          @answers[address.authority] ||= @follow.call("#{address.scheme}://#{address.authority}#{PATH}")
-        end
+        place = "#{address.authority}#{path}"
+        @turns[place].synchronize { @answers[place] ||= @follow.call("#{address.scheme}://#{place}") }
       end
     end
   end

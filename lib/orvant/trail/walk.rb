@@ -25,6 +25,7 @@ module Orvant
         @visitor = visitor
         @hops = []
         @cookies = Cookies.new
+        @strict = StrictTransport.new
         @been = Set.new
         @unseen = []
         @attempts = []
@@ -51,8 +52,11 @@ module Orvant
       def step
         return if over_bounds?
 
+        brought = sent_cookies
         response = request
         @cookies.take(@address, response.cookies)
+        @strict.take(@address, response.headers["strict-transport-security"])
+        @came_back_with_more = sent_cookies != brought
         pass_on(response)
       rescue Error::Refused => error
         finish("refused", reason: error.message)
@@ -182,17 +186,19 @@ module Orvant
         @address.without_fragment
       end
 
-      # A page that only loads itself again has landed; so has one that orders what browsers do not obey (HTML
-      # Living Standard, 7.4.2.2).
+      # A page that only loads itself again has landed, but where a cookie of its own may lead on, as in a
+      # waiting room; so has one that orders what browsers do not obey (HTML Living Standard, 7.4.2.2).
       def elsewhere?(target, base)
-        !target.empty? &&
+        return @came_back_with_more if target.empty?
+
+        @came_back_with_more ||
           Address::Reference.resolve(target, base).without_fragment != @address.without_fragment
       rescue Error::UnusableAddress
         target.match?(Address::Reference::SCHEME) && !target.match?(NOT_OBEYED)
       end
 
       def move(response, how, location, base, encoding: Encoding::UTF_8)
-        target = Address::Reference.resolve(location, base, encoding: encoding)
+        target = @strict.secure(Address::Reference.resolve(location, base, encoding: encoding))
         @hops << hop(response, how: how, params: Fates.between(@address, target))
         @address = target
       rescue Error::UnusableAddress => error
@@ -234,7 +240,7 @@ module Orvant
       end
 
       def broken_reason(status)
-        return "The landing page answers #{status}." if status >= 400
+        return Trail.broken_reason(status) if status >= 400
 
         "The server answers #{status} without saying where to go."
       end

@@ -6,7 +6,7 @@ module Orvant
       # The base of checks that find trails with one ending.
       class EndingCheck < Check
         def findings
-          return [] unless subject.own? && ending?
+          return [] unless concerned? && ending?
 
           [finding("#{subject.trail.reason} #{harm}",
             place: {"hop" => subject.trail.hops.size, "server" => subject.addresses.last.host},
@@ -15,6 +15,8 @@ module Orvant
         end
 
         private
+
+        def concerned? = subject.own?
 
         def harm = "Its visitors never arrive, so nothing they do is recorded."
 

@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "public_suffix"
-
 module Orvant
   module Checks
     module Trail
@@ -23,8 +21,7 @@ module Orvant
 
         private
 
-        # The domain under which a site is registered.
-        def site(host) = PublicSuffix.domain(host) || host
+        def site(host) = subject.site(host)
 
         def report(declared, reached)
           finding("The ad declares #{declared} and lands on #{reached}: networks refuse such ads.",

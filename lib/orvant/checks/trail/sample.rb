@@ -5,12 +5,13 @@ module Orvant
     module Trail
       # Makes trails for the examples of the family from the addresses of their hops.
       module Sample
-        ASIDE = /\A(declared|target|took):/
+        ASIDE = /\A(declared|target|took|no-page|again):/
 
         class << self
           # @param example [Array<String>] addresses, the last entry a status (`"200"`) or an outcome
           #   (`"loop"`). Entries such as `declared:http://…`, `target:http://…` and `took:3500` say what is
-          #   known beside; `script:http://…` is reached by script.
+          #   known beside, as do `no-page:expired Gone.` and `again:410`; `script:http://…` is reached by
+          #   script.
           # @return [Orvant::Trail]
           def trail(example)
             *written, ending = example.grep_v(ASIDE)
@@ -26,6 +27,8 @@ module Orvant
               outcome: outcome,
               final_address: addresses.last.raw,
               status: status, reason: "Seen in the example.", engine: "http", visitor: "desktop",
+              landing: landing(example),
+              look: aside(example, "again").first&.then { |said| Orvant::Trail::Look.new(by: "http", again: said) },
               hops: hops(addresses, ways, status, aside(example, "took").first.to_f))
           end
 
@@ -51,6 +54,11 @@ module Orvant
           end
 
           private
+
+          def landing(example)
+            kind, said = aside(example, "no-page").first&.split(" ", 2)
+            {"no_page" => {"kind" => kind, "said" => said, "sure" => true}} if kind
+          end
 
           def aside(example, name) = example.grep(/\A#{name}:/).map { |text| text.delete_prefix("#{name}:") }
 

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "public_suffix"
+
 module Orvant
   module Checks
     module Trail
@@ -50,6 +52,40 @@ module Orvant
           @own = addresses.any? { |address| ours?(address) }
         end
 
+        # Kinds of what the advertiser itself gives out, whoever owns where it leads.
+        PUBLISHED = %w[ad message print short-link].freeze
+
+        # @return [Boolean] whether it is the advertiser's affair where the link leads
+        def concerns?
+          own? || sightings.any? { |one| PUBLISHED.include?(one.kind) }
+        end
+
+        # @return [Orvant::Address, nil] the last address of the advertiser's own on the way, or of someone it
+        #   works with
+        def last_of_ours = addresses.reverse.find { |address| ours?(address) }
+
+        LISTS = %i[own_hosts relay_hosts payment_hosts billed_hosts known_hosts partner_hosts mail_hosts social_hosts search_hosts].freeze
+
+        # @param host [String]
+        # @return [Boolean] whether the convention names it in some list
+        def listed?(host) = LISTS.any? { |list| convention.public_send(list).cover?(host) }
+
+        # @param host [String]
+        # @return [Boolean] whether the link says itself that it leads there, or its place does
+        def meant?(host)
+          return true if site(addresses.first.host) == site(host)
+
+          named = sightings.flat_map { |one| [one.declared, one.target] }.compact.map(&:host)
+          within = addresses.first.pairs.map(&:value).grep(%r{\Ahttps?://}i).map { |text|
+            Address.new(text).host
+          }
+          (named + within).any? { |one| site(one) == site(host) }
+        end
+
+        # @param host [String]
+        # @return [String] the domain under which its site is registered
+        def site(host) = PublicSuffix.domain(host) || host
+
         # @param fate [Orvant::Trail::Fate]
         # @return [String] the parameter with the role that it carries
         def named(fate)
@@ -60,7 +96,8 @@ module Orvant
         end
 
         # @param name [String] of a parameter
-        # @return [Boolean] whether it is watched on the way: a carrier, or an identifier that links must carry
+        # @return [Boolean] whether it is watched on the way: a carrier, or an identifier that links must
+        #   carry
         def watched?(name) = convention.carriers.key?(name) || convention.identifier?(name)
 
         # @param names [Array<String>] of parameters that are watched
@@ -69,8 +106,8 @@ module Orvant
 
         # @param fates [Array<String>]
         # @yieldparam index [Integer] of the hop, from 0
-        # @yieldparam watched [Array<Orvant::Trail::Fate>] what it did to parameters that are watched, of those
-        #   fates
+        # @yieldparam watched [Array<Orvant::Trail::Fate>] what it did to parameters that are watched, of
+        #   those fates
         # @return [Array] what the block returns for each hop that did such a thing
         def hops_with(fates)
           trail.hops.each_with_index.filter_map do |hop, index|
