@@ -163,7 +163,9 @@ class World
   class Archive
     include Page
 
-    def call(_request)
+    def call(request)
+      return html("Archive", "<h1>The archive of the Skerry Line</h1><p>Ask for the keeper.</p>") if request.path == "/"
+
       html(
         "Archive",
         "<h1>The archive of the Skerry Line</h1><p>Timetables and posters of ninety years, by appointment.</p>"

@@ -22,6 +22,8 @@ RSpec.describe LookPhase do
         RawServer.page("<h1>Bread</h1><script src=/act.js></script>")
       when "/act.js"
         RawServer.page("if (location.search.includes('letter-7')) location.replace('/arrived')", "Content-Type": "text/javascript")
+      when "/once"
+        (@once = @once.to_i + 1) == 1 ? RawServer.page("<h1>Your voucher</h1><script>window.shown = 1</script>") : RawServer.page("gone", status: "410 Gone")
       when "/asks"
         RawServer.page("<h1>One moment</h1><script>fetch('/where', {method: 'POST', body: '1'}).then((answer) => answer.json()).then((one) => { location = one.to })</script>")
       when "/pays"
@@ -72,6 +74,16 @@ RSpec.describe LookPhase do
     away = sweep.link_trails.where(landing_page: "www.skerryline.example/arrived").includes(:link)
     expect(away.map { |one| one.link.address[/\w+-\d/] }).to eq(%w[letter-7 letter-7])
     expect(sweep.link_trails.where(look: "nobody")).to be_empty
+  end
+
+  it "counts the first answer where a link works once only, and says so" do
+    LinkImporting.new(@workspace, "address,kind,found\nhttp://www.skerryline.example/once?utm_source=island-letter,message,Letter\n", filename: "once.csv").call
+    sweep = Sweep.begin!(@workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+    [TrailPhase, described_class].each { |phase| phase.new(sweep).call }
+    trail = sweep.link_trails.sole
+    expect([trail.outcome, trail.look, trail.looked["again"]]).to eq(["landed", "http", "The landing page answers 410: the page is gone for good."])
+    expect(Finding.current.pluck(:code)).to include("trail/asked-once")
+    expect(Finding.current.pluck(:code)).not_to include("trail/broken")
   end
 
   it "looks at each link of a page that moves as all visitors at once, and judges it by all they saw" do

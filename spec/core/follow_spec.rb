@@ -280,6 +280,107 @@ RSpec.describe Orvant::Trail do
     server.stop
   end
 
+  # Pages that send their visitors round, and those that only seem to: what each answers, and how the way ends.
+  describe "round and round" do
+    counter = 0
+    page = ->(script, **headers) { RawServer.page("<h1>Bread</h1>#{script}", **headers) }
+    ways = {
+      "/self" => [-> { page["<script>location = location.href</script>"] }, "loop"],
+      "/assign" => [-> { page["<script>location.assign(location)</script>"] }, "loop"],
+      "/replace" => [-> { page["<script>location.replace(location.href)</script>"] }, "loop"],
+      "/reload" => [-> { page["<script>location.reload()</script>"] }, "loop"],
+      "/onload" => [-> { RawServer.page("<body onload='location.href = location.href'><h1>Bread</h1>") }, "loop"],
+      "/turn" => [-> { page["<script>location = '/return'</script>"] }, "loop"],
+      "/return" => [-> { page["<script>setTimeout(() => location.replace('/turn'), 20)</script>"] }, "loop"],
+      "/count" => [-> { page["<script>location.search = '?n=' + Math.random()</script>"] }, "too_many"],
+      "/ticker" => [-> { page["<meta http-equiv=refresh content=3>", "Set-Cookie": "n=#{counter += 1}"] }, "landed"],
+      "/reads" => [-> { page["<script>setTimeout(() => location.reload(), 3000)</script>"] }, "landed"],
+      "/hash" => [-> { page["<script>location.hash = 'top'</script>"] }, "landed"]
+    }
+
+    before(:all) do
+      @turning = RawServer.new { |request| ways.fetch(request[/\A\w+ ([^ ?]+)/, 1]) { [-> { page[""] }] }.first.call }
+      @round = Orvant::Browser::Sealed.new(
+        guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("*.example" => "127.0.0.1:#{@turning.port}")),
+        seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example"]))
+      )
+    end
+
+    after(:all) do
+      @round.quit
+      @turning.stop
+    end
+
+    ways.each do |path, (_, outcome)|
+      it "calls #{path} #{outcome}" do
+        seen = Orvant::Browser::TrailVisit.follow(@round, "http://a.example#{path}")
+        expect([seen.outcome, seen.reason.to_s]).to match([outcome, (outcome == "landed") ? "" : /round for ever|More than/])
+        expect(seen.hops.size).to eq(1) if outcome == "landed" && path != "/hash"
+      end
+    end
+  end
+
+  it "waits in a room whose cookie leads on, as long as anybody is patient, by HTTP as in the browser" do
+    server = RawServer.new do |request|
+      waited = request[/^cookie:.*w=(\d)/i, 1].to_i
+      next RawServer.page("<h1>In</h1>") if request.include?(" /in ")
+
+      (waited < 3) ? RawServer.page("<h1>Queue</h1>", Refresh: "1", "Set-Cookie": "w=#{waited + 1}") : RawServer.redirect("/in")
+    end
+    hosts = {"a.example" => "127.0.0.1:#{server.port}"}
+    browser = Orvant::Browser::Sealed.new(
+      guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(hosts)),
+      seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example"]))
+    )
+    by_http = follow(follower(hosts), "http://a.example/queue").first
+    by_browser = Orvant::Browser::TrailVisit.follow(browser, "http://a.example/queue")
+    expect([by_http, by_browser].map { |one| [one.outcome, one.final_address, one.hops.size] }.uniq).to eq([["landed", "http://a.example/in", 5]])
+  ensure
+    browser&.quit
+    server&.stop
+  end
+
+  # what the first answer says of TLS, where it leads => the addresses that are asked, as browsers do (RFC 6797)
+  {
+    ["max-age=600", "http://HOST/land"] => "https://HOST/land",
+    ["max-age=600; includeSubDomains", "http://HOST:80/land?a=1"] => "https://HOST/land?a=1",
+    ["max-age=600; includeSubDomains", "http://x.HOST/land"] => "https://x.HOST/land",
+    ["max-age=600", "http://x.HOST/land"] => "http://x.HOST/land",
+    ["max-age=0", "http://HOST/land"] => "http://HOST/land",
+    ["nonsense", "http://HOST/land"] => "http://HOST/land"
+  }.each do |(said, location), asked|
+    it "asks for #{location} after “#{said}” as browsers do" do
+      strict = Orvant::Trail::StrictTransport.new
+      strict.take(address("https://a.probe.example/"), said)
+      expect(strict.secure(address(location.sub("HOST", "a.probe.example"))).raw).to eq(asked.sub("HOST", "a.probe.example"))
+    end
+  end
+
+  it "finds no downgrade where the browser asks over TLS by itself" do
+    Dir.mktmpdir do |folder|
+      context, trusted = Sending.secure(folder)
+      server = RawServer.new(secure: context) do |request|
+        request.include?(" /go ") ? RawServer.redirect("http://a.probe.example/land", "Strict-Transport-Security": "max-age=60") : RawServer.page("<h1>In</h1>")
+      end
+      hosts = {"a.probe.example" => "127.0.0.1:#{server.port}"}
+      guard = Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(hosts))
+      browser = Orvant::Browser::Sealed.new(guard: guard, trusted: trusted, seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example"])))
+      trails = [follow(follower(hosts, trusted: trusted), "https://a.probe.example/go").first, Orvant::Browser::TrailVisit.follow(browser, "https://a.probe.example/go")]
+      expect(trails.map { |one| one.hops.map(&:address) }.uniq).to eq([%w[https://a.probe.example/go https://a.probe.example/land]])
+    ensure
+      browser&.quit
+      server&.stop
+    end
+  end
+
+  it "reads a carriage return alone as the end of a line" do
+    server = RawServer.new do |request|
+      request.include?(" /go ") ? "HTTP/1.1 302 Found\r\nX-One: 1\rLocation: /land\r\nContent-Length: 0\r\nConnection: close\r\n\r\n" : RawServer.page("<h1>In</h1>")
+    end
+    expect(follow(follower({"a.example" => "127.0.0.1:#{server.port}"}), "http://a.example/go").first.final_address).to eq("http://a.example/land")
+    server.stop
+  end
+
   describe Orvant::Trail::Landing do
     nowhere = "<title>Shop</title><p>Everything for the island at one counter."
     # paths => what they answer; a page is compared with what its host says to an address that cannot exist

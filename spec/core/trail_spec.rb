@@ -166,6 +166,7 @@ RSpec.describe Orvant::Trail do
       ["utm_source=a", ""] => [["utm_source", "dropped", "a", nil]],
       ["", "utm_source=a"] => [["utm_source", "added", nil, "a"]],
       %w[utm_source=A utm_source=a] => [%w[utm_source altered A a]],
+      %w[utm_source=M%C3%BCnster utm_source=M%C3%83%C2%BCnster] => [%w[utm_source altered Münster MÃ¼nster]],
       %w[utm_source=a utm_source=a&utm_source=a] => [%w[utm_source kept a a], ["utm_source", "repeated", nil, "a"]],
       %w[utm_source=a utm_source=a&utm_source=b] => [%w[utm_source kept a a], ["utm_source", "added", nil, "b"]],
       %w[x=1&x=2 x=1] => [%w[x kept 1 1], ["x", "dropped", "2", nil]],
@@ -175,6 +176,13 @@ RSpec.describe Orvant::Trail do
         fates = described_class.between(address("http://a.example/?#{before}"), address("http://a.example/?#{after}"))
         expect(fates.map { |fate| [fate.name, fate.fate, fate.before, fate.after] }).to eq(expected)
       end
+    end
+  end
+
+  it "takes a value in a wrong character set for recoded, not for another's" do
+    ["M%C3%83%C2%BCnster", "M%FCnster", "M%25C3%25BCnster"].each do |after|
+      fate, = described_class::Fates.between(*["M%C3%BCnster", after].map { |value| address("http://a.example/?utm_source=#{value}") })
+      expect(fate.how).to eq("re-encoded"), after
     end
   end
 

@@ -97,7 +97,9 @@ module Orvant
         listen(@visit.frame)
         @visit.set_out(start.raw)
         @watched = @visit.until_still { long? }
+        @over ||= long?
         stay
+        settle_down if ticking?
         ended
       end
 
@@ -144,7 +146,11 @@ module Orvant
       def web?(address) = address.match?(/\Ahttps?:/i)
 
       def asked(message)
-        if (before = message["redirectResponse"])
+        before = message["redirectResponse"]
+        if before && upgraded?(before)
+          # The browser asks over TLS by itself: what would have been asked without never was.
+          @documents.pop
+        elsif before
           answered(before, message["timestamp"])
           @documents.last&.how = "status"
         elsif @documents.any?
@@ -152,7 +158,7 @@ module Orvant
           @documents.last.how = WAYS.fetch(@reason, "script")
         end
         @reason = nil
-        return if long?
+        return @over = true if long?
         return attempt(message["request"]["url"]) unless web?(message["request"]["url"])
 
         @documents << Document.new(
@@ -160,6 +166,10 @@ module Orvant
           address: message["request"]["url"] + message["request"]["urlFragment"].to_s,
           began: message["timestamp"]
         )
+      end
+
+      def upgraded?(response)
+        response["headers"].any? { |name, value| name.casecmp?("Non-Authoritative-Reason") && value == "HSTS" }
       end
 
       def answered(response, at)
@@ -212,11 +222,36 @@ module Orvant
       # Who loads the same page again and again has been followed as far as a browser would be patient.
       def long? = @documents.size > Net::Limits.usual.hops + 1
 
-      def circling? = long? && @documents.map(&:address).tally.values.max > Net::Limits.usual.hops / 3
+      def circling? = @over && @documents.map(&:address).tally.values.max > Net::Limits.usual.hops / 3
+
+      # A timer of a second or more, in milliseconds.
+      PATIENT = /\bset(?:Timeout|Interval)\s*\([^;]*?,\s*\d{4,}/m
+      private_constant :PATIENT
+
+      # A page that loads itself again every few seconds is one that a visitor reads.
+      def ticking?
+        return false if @documents.size < 2 || @documents.map { |one| one.address[/[^#]*/] }.uniq.size > 1
+
+        ways = @documents.filter_map(&:how).uniq
+        (ways - %w[meta refresh]).empty? || (@over && ways == ["script"] && text.match?(PATIENT))
+      end
+
+      def settle_down
+        @over = false
+        @documents = @documents.first(1)
+        @documents.first.how = nil
+      end
+
+      # A page that is just leaving has none.
+      def text
+        @text_at_end ||= @visit.body
+      rescue Ferrum::Error
+        ""
+      end
 
       def ended
         outcome, reason = ending
-        body = (@visit.body if outcome == "landed" || outcome == "broken")
+        body = (text if outcome == "landed" || outcome == "broken")
         final = (@rewritten || @documents.last&.address || @text).to_s
         Trail.new(address: @text,
           outcome: outcome,
@@ -259,7 +294,7 @@ module Orvant
         if circling? || last&.fault == "net::ERR_TOO_MANY_REDIRECTS"
           return ["loop", "The trail comes back to #{last.address} and would go round for ever."]
         end
-        if long?
+        if @over
           return ["too_many", "More than #{Net::Limits.usual.hops} hops; the link was not followed further."]
         end
         if last&.fault == "net::ERR_UNSAFE_PORT"

@@ -20,6 +20,7 @@ module Orvant
         def read_headers
           @bytes = @fields = 0
           headers = LenientHeaders.new
+          headers.take(@early) if @early
           while (line = read_line?) && !line.empty?
             headers.take(line)
           end
@@ -34,6 +35,8 @@ module Orvant
         def read_response_line
           line = read_line
           MAX_EMPTY.times { line = read_line if line.empty? }
+          # A carriage return alone ends the line to browsers, too.
+          line, @early = line.split("\r", 2)
           version, status, reason = line.split(/\s+/, 3)
           [version, Integer(status), reason]
         end

@@ -56,7 +56,7 @@ module Orvant
         response = request
         @cookies.take(@address, response.cookies)
         @strict.take(@address, response.headers["strict-transport-security"])
-        @came_back_with_more = sent_cookies != brought
+        @brings_more = sent_cookies != brought
         pass_on(response)
       rescue Error::Refused => error
         finish("refused", reason: error.message)
@@ -146,7 +146,9 @@ module Orvant
       # @return [Array(String, String, Address), nil] how, the target as written, and what it is relative to
       def moves_on(soonest)
         how, order, base = soonest
-        return unless order && elsewhere?(order.target, base)
+        return unless order
+        return [how, @address.raw, base] if waiting_room?(order, base)
+        return unless elsewhere?(order.target, base)
 
         app?(order.target) ? attempt(order.target) : [how, order.target, base]
       end
@@ -157,6 +159,17 @@ module Orvant
 
         orders(response, markup).reverse.min_by { |_, one, _| one.seconds }
           &.then { |found| found if found[1].seconds <= @door.limits.patience }
+      end
+
+      # A page that loads itself again, and brings a cookie that may lead on, is followed as long as anybody is
+      # patient.
+      def waiting_room?(order, base)
+        return false if elsewhere?(order.target, base) || !@brings_more
+
+        @waited = @waited.to_i + [order.seconds, 1].max
+        @waited <= @door.limits.patience
+      rescue Error::UnusableAddress
+        false
       end
 
       # An app, a mail or a telephone number is tried, and the visitor stays where they are.
@@ -186,12 +199,10 @@ module Orvant
         @address.without_fragment
       end
 
-      # A page that only loads itself again has landed, but where a cookie of its own may lead on, as in a
-      # waiting room; so has one that orders what browsers do not obey (HTML Living Standard, 7.4.2.2).
+      # A page that only loads itself again has landed; so has one that orders what browsers do not obey (HTML
+      # Living Standard, 7.4.2.2).
       def elsewhere?(target, base)
-        return @came_back_with_more if target.empty?
-
-        @came_back_with_more ||
+        !target.empty? &&
           Address::Reference.resolve(target, base).without_fragment != @address.without_fragment
       rescue Error::UnusableAddress
         target.match?(Address::Reference::SCHEME) && !target.match?(NOT_OBEYED)
@@ -217,7 +228,13 @@ module Orvant
         )
       end
 
+      # Who has waited at a page that led nowhere has come no further than to it.
+      def settle_down
+        @hops.pop while @hops.last && @hops.last.address == @address.raw && %w[meta refresh].include?(@hops.last.how)
+      end
+
       def land(response, order)
+        settle_down
         place = place_within(order)
         @hops << hop(response, **(place ? {how: "history", params: Fates.between(@address, place)} : {}))
         @address = place if place
