@@ -99,8 +99,28 @@ class FixesResource < Resource
       facts: facts,
       levels: levels,
       from: Orvant::Inventory::Samples.put_back(Orvant::Address.new(finding.link.address), [core]).raw,
-      to: finding.corrected_address
+      to: finding.corrected_address,
+      opens: opens(core, stored)
     )
+  end
+
+  # @return [Proc, nil] levels => the address that a click on the ad opens by them, tokens where only samples
+  #   stand; nil where its dialect is not known
+  def opens(core, stored)
+    dialect = convention.dialect(core.facts.to_h["network"]) or return
+    said = stored.click.to_h
+
+    lambda do |levels|
+      click = Orvant::Inventory::ClickAddress.new(
+        Orvant::Inventory::Level.of_documents(levels),
+        dialect,
+        values: said["values"].to_h,
+        row: said["row"].to_h
+      )
+      address = Orvant::Address.new(click.after(convention.billed_hosts))
+      Orvant::Inventory::Samples.put_back(address, 
+[Orvant::Inventory::Sighting.new(samples: click.samples(convention.billed_hosts))])
+    end
   end
 
   # @return [String, nil] why there is nothing to upload

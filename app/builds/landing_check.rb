@@ -59,6 +59,7 @@ class LandingCheck
 
     final = Orvant::Address.parse(plain(trail.final_address))
     return if final.normal_form == landing.normal_form
+    return unless Orvant::Checks::Trail::Detour.offerable?(landing, final, @convention)
 
     again = follow.call(probed(final))
     final.raw if again.landed? && lost(again).empty? && again.hops.size == 1

@@ -69,6 +69,7 @@ class Finding < ActiveRecord::Base
     Orvant::Fix::Entry.new(
       id: id,
       finding: core,
+      page: page,
       sightings: link ? link.sightings.sort_by(&:id).map(&:seen) : []
     )
   end

@@ -43,6 +43,9 @@ class LinkJudge
     found = first +
       others.each_with_index.flat_map { |seen, index| only_there(seen, first, trails[index + 1]) }
     found += Orvant::Checks::Param.judge(address, @convention, kind: link.kind, sightings: facts) if address
+    found += personal(link, facts, found) if address
+    write_back(found, link, address) if address
+    withhold(found, link, trails.first, facts)
     Result.new(link: link, trails: trails, address: address, findings: found)
   end
 
@@ -64,10 +67,87 @@ class LinkJudge
     )
   end
 
-  # What the first visitor does not meet.
+  # What is personal on a link that leads over others is handed on to them, whether it arrives or not.
+  def personal(link, facts, found)
+    written = Orvant::Address.new(link.address)
+    return [] if @convention.applies_to?(written, kind: link.kind)
+
+    Orvant::Checks::Param.judge(written, @convention, kind: link.kind, sightings: facts).reject do |one|
+      found.any? { |known| known.code == one.code && known.parameter == one.parameter }
+    end
+  end
+
+  # What is wrong with a link that leads over others is mended on the link, where it stands there.
+  def write_back(found, link, judged)
+    names = @convention.rules_for.names
+    written, built = [Orvant::Address.new(link.address), judged].map do |one|
+      Orvant::Checks::Param::Structure.new(one, names).address
+    end
+    found.select { |one| one.corrected_address && one.code.start_with?("param/") }.each do |finding|
+      corrected = Orvant::Address.new(finding.corrected_address)
+      finding.corrected_address = Orvant::Trail::Arrival.write_back(written, built, corrected).raw
+    end
+  end
+
+  # An address is offered where it passes every family: one that was mended on its way is judged as it is
+  # written, and one that was mended as it is written is followed, where its way may matter.
+  def withhold(found, link, trail, facts)
+    tried = {}
+    found.select(&:corrected_address).each do |finding|
+      offered = Orvant::Address.new(finding.corrected_address)
+      kept = tried[[offered.raw, 
+finding.code[/\w+/]]] ||= [passes?(finding, offered, link, trail, facts, found)]
+      finding.corrected_address = nil unless kept.first
+    end
+  end
+
+  def passes?(finding, offered, link, trail, facts, found)
+    if finding.code.start_with?("trail/")
+      return Orvant::Checks::Param.judge(offered, @convention, kind: link.kind, sightings: facts)
+          .all? { |one| one.code == "param/lost" }
+    end
+    return false unless @convention.applies_to?(offered, kind: link.kind) || untold?(offered, link, facts)
+    return true if @follow.nil? || (trail.hops.size < 2 && offered.page == Orvant::Address.new(link.address).page)
+
+    arrives?(offered, link, facts, found, trail)
+  end
+
+  # Of a link that leads over others nobody's data may be handed on, whatever becomes of it there.
+  def untold?(offered, link, facts)
+    Orvant::Checks::Param.judge(offered, @convention, kind: link.kind, sightings: facts).empty?
+  end
+
+  # Nothing is found on its way that is not there already.
+  def arrives?(offered, link, facts, found, trail)
+    visitor = Orvant::Net::Visitor.of(trail.visitor)
+    text = Orvant::Inventory::Samples.fill_in(offered, facts).raw
+    followed = judge_landing(@follow.call(text, visitor: visitor))
+    return !trail.landed? unless followed.landed?
+
+    new = Orvant::Checks::Trail.judge(followed, @convention, sightings: facts).reject do |one|
+      found.any? { |known| known.code == one.code && known.root == one.root }
+    end
+    new.empty? && sound?(followed, link, facts)
+  end
+
+  # As it arrives it is judged as it is written.
+  def sound?(followed, link, facts)
+    address = Orvant::Trail::Arrival.of(followed, @convention)
+    return true unless address
+
+    Orvant::Checks::Param.judge(
+      Orvant::Inventory::Samples.put_back(address, facts),
+      @convention,
+      kind: link.kind,
+      sightings: facts
+    ).all? { |one| one.code == "param/lost" }
+  end
+
+  # What the first visitor does not meet. What only some visitors are sent to is offered to nobody.
   def only_there(found, first, trail)
     known = first.map { |finding| [finding.code, finding.root] }
     found.reject { |finding| known.include?([finding.code, finding.root]) }.each do |finding|
+      finding.corrected_address = nil
       finding.message = "As the visitor “#{trail.visitor}”: #{finding.message}"
       finding.place = finding.place.merge("visitor" => trail.visitor)
     end

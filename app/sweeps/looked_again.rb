@@ -21,13 +21,25 @@ class LookedAgain
   #   finding's subject
   # @return [void]
   def settle(earlier, again, &by_rules)
-    unasked = earlier.to_h { |one| [one, (change(one, by_rules) unless again.include?(mark(one)))] }.compact
-    gone = (earlier - unasked.keys).map(&:id)
+    renamed = earlier.select { |one| under_another_root?(one, again) }
+    rest = earlier - renamed
+    unasked = rest.to_h { |one| [one, (change(one, by_rules) unless again.include?(mark(one)))] }.compact
+    gone = (rest - unasked.keys).map(&:id)
+    Database.among(Finding, renamed.map(&:id)).update_all(current: false, ended: true, unasked: nil)
     Database.among(Finding, gone).update_all(current: false, absent_in_id: @sweep.id, unasked: nil)
     unasked.each { |one, change| one.update_columns(current: false, absent_in_id: nil, unasked: change) }
   end
 
   private
+
+  # What is found again on a page, of the same tag, and grouped otherwise is not mended: another finding
+  # stands for it.
+  def under_another_root?(finding, again)
+    return false if finding.page.nil? || again.include?(mark(finding))
+
+    about = finding.root.split.first(2)
+    again.any? { |code, root, _| code == finding.code && root.split.first(2) == about }
+  end
 
   def mark(finding) = [finding.code, finding.root, finding.parameter]
 

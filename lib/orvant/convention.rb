@@ -66,8 +66,7 @@ module Orvant
       @channel_rules = ChannelRules.new(document["channels"])
       @dialects = document.fetch("dialects", []).map { |dialect| Dialect.new(dialect) }
       @exempt_kinds = document.fetch("exempt_kinds", [])
-      @identifiers = document.fetch("identifiers", [])
-        .map { |one| Identifier.new(**{"kinds" => []}.merge(one).transform_keys(&:to_sym)) }
+      @identifiers = document.fetch("identifiers", []).map { |one| identifier(one) }
       @own_parameters = document.fetch("own_parameters", []).to_h { |name| [name, true] }
       @no_account = document.fetch("no_account", []).to_h { |name| [name, true] }
       @personal_document = document.fetch("personal_data", {})
@@ -224,6 +223,12 @@ module Orvant
     def to_s = name
 
     private
+
+    def identifier(said)
+      one = Identifier.new(**{"kinds" => []}.merge(said).transform_keys(&:to_sym))
+      one.token &&= IdentifierToken.new(one.token, dialects, network: one.network).written
+      one
+    end
 
     def of_no_account?(name)
       names = everywhere.names

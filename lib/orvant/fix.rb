@@ -19,8 +19,9 @@ module Orvant
   )
 
   class Fix
-    # A finding with its id and the sightings of the link it is on (none on pages and rehearsals).
-    Entry = Struct.new(:id, :finding, :sightings, keyword_init: true)
+    # A finding with its id, the sightings of the link it is on (none on pages and rehearsals), and the page
+    # it is on.
+    Entry = Struct.new(:id, :finding, :sightings, :page, keyword_init: true)
     # What is known of a sighting here: kind, place, owner.
     Seen = Struct.new(:kind, :place, :owner, keyword_init: true)
 

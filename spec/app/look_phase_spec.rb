@@ -23,7 +23,7 @@ RSpec.describe LookPhase do
       when "/act.js"
         RawServer.page("if (location.search.includes('letter-7')) location.replace('/arrived')", "Content-Type": "text/javascript")
       when "/once"
-        (@once = @once.to_i + 1) == 1 ? RawServer.page("<h1>Your voucher</h1><script>window.shown = 1</script>") : RawServer.page("gone", status: "410 Gone")
+        ((@once = @once.to_i + 1) == 1) ? RawServer.page("<h1>Your voucher</h1><script>window.shown = 1</script>") : RawServer.page("gone", status: "410 Gone")
       when "/asks"
         RawServer.page("<h1>One moment</h1><script>fetch('/where', {method: 'POST', body: '1'}).then((answer) => answer.json()).then((one) => { location = one.to })</script>")
       when "/pays"

@@ -169,7 +169,9 @@ module Orvant
       end
 
       def upgraded?(response)
-        response["headers"].any? { |name, value| name.casecmp?("Non-Authoritative-Reason") && value == "HSTS" }
+        response["headers"].any? { |name, value|
+          name.casecmp?("Non-Authoritative-Reason") && value == "HSTS"
+        }
       end
 
       def answered(response, at)

@@ -18,7 +18,13 @@ module Orvant
         def judge(trail, convention, sightings: [], follow: nil)
           subject = TrailSubject.new(trail, convention, sightings: sightings)
           found = one_root_a_hop(checks.flat_map { |check| check.new(subject).findings })
-          found.each { |finding| prove(finding, subject, follow) if finding.corrected_address }
+          found.each do |finding|
+            prove(finding, subject, follow) if finding.corrected_address
+            if finding.code == "trail/stale-target" && finding.remedy.value
+              prove_value(finding, subject,
+                follow)
+            end
+          end
         end
 
         # @param example [Array<String>] addresses in the order of the hops, the last with its outcome: `[…,
@@ -46,12 +52,28 @@ module Orvant
 
         def checks = @checks ||= Check.family("trail").reject { |check| check < Param::SetCheck }
 
-        # An example is followed, but not handed out: where it stands, the network fills in something else.
+        # What is offered was tried: followed, and found to arrive whole. An example is followed, but not
+        # handed out: where it stands, the network fills in something else.
         def prove(finding, subject, follow)
           offered = finding.corrected_address
-          proven = follow && clean?(follow.call(offered), subject.convention)
-          finding.corrected_address =
-            (Inventory::Samples.put_back(Address.new(offered), subject.sightings).raw if proven)
+          unless follow && clean?(follow.call(offered), subject.convention)
+            return finding.corrected_address = nil
+          end
+
+          finding.corrected_address = Inventory::Samples.put_back(Address.new(offered), subject.sightings).raw
+          remedy = finding.remedy.dup
+          remedy.action += " Until then link to #{Address.new(offered).page} itself: that was followed, and keeps all."
+          finding.remedy = remedy
+        end
+
+        # A value that nobody has tried is no advice.
+        def prove_value(finding, subject, follow)
+          return if follow.nil? || clean?(follow.call(finding.remedy.value), subject.convention)
+
+          remedy = finding.remedy.dup
+          remedy.value = nil
+          remedy.action += " The register's target does not arrive whole itself: say which page is meant."
+          finding.remedy = remedy
         end
 
         def clean?(trail, convention)

@@ -27,6 +27,7 @@ module Orvant
         @roles.each_with_index { |role, number| role_faults(role, "/roles/#{number}") }
         pairs
         rules
+        identifiers
         @faults.first(MOST)
       end
 
@@ -145,6 +146,17 @@ module Orvant
               "“#{pair[role]}” is not in the closed vocabulary of #{role}, so this pair could never be used."
             )
           end
+        end
+      end
+
+      # A token that nobody fills would be recorded as it stands.
+      def identifiers
+        dialects = @document.fetch("dialects", []).map { |one| Dialect.new(one) }
+        @document.fetch("identifiers", []).each_with_index do |one, number|
+          next unless one["token"]
+
+          reason = IdentifierToken.new(one["token"], dialects, network: one["network"]).fault
+          fault("/identifiers/#{number}/token", "#{reason}.") if reason
         end
       end
 

@@ -24,8 +24,9 @@ module Orvant
       end
       # One ad to be corrected. facts: of its sighting (network, account, campaign, group, ad, id) · levels:
       # what each level sets, from the top down: Hash of name, landing, pattern, tail, own · from, to: its
-      # address as it is and as it should be.
-      Ad = Struct.new(:facts, :levels, :from, :to, keyword_init: true)
+      # address as it is and as it should be · opens: levels => the address that a click opens by them, in the
+      # same writing as `to`; nil where that cannot be told.
+      Ad = Struct.new(:facts, :levels, :from, :to, :opens, keyword_init: true)
 
       COLUMNS = %w[network account level id name part as_it_is as_it_should_be].freeze
       # Where an added parameter goes first.
@@ -36,22 +37,55 @@ module Orvant
         @ads = ads
       end
 
-      # @return [Array<Row>] in the order of the ads
+      # @return [Array<Row>] in the order of the ads; of an ad that would not open what is offered none
       def rows
-        @parts = {}
-        @ads.each { |ad| changes(ad).each { |old, new| apply(ad, old, new) } }
-        @parts.values.reject { |row| row.as_it_is == row.as_it_should_be }
+        @ads = @ads.select { |ad| opens_right?(ad) }
+        changed(@ads)
       end
 
       private
+
+      # What is uploaded is tried before: a click is to open the corrected address.
+      def opens_right?(ad)
+        return true unless ad.opens
+
+        mended = changed([ad]).each_with_object(ad.levels.map(&:dup)) do |row, levels|
+          write(row, levels.find { |level| level["name"] == row.level })
+        end
+        same?(ad.opens.call(mended), Address.new(ad.to))
+      end
+
+      def write(row, level)
+        own = row.part[/\Aown token (.*)\z/m, 1]
+        return level[row.part] = row.as_it_should_be unless own
+
+        level["own"] = level["own"].to_h.merge(own => row.as_it_should_be)
+      end
+
+      def same?(one, other)
+        one.page == other.page && [one, other].map { |address| address.pairs.map { |pair|
+ [pair.name, pair.value] }.sort }.uniq.one?
+      end
+
+      def changed(ads)
+        @parts = {}
+        ads.each { |ad| changes(ad).each { |old, new| apply(ad, old, new) } }
+        @parts.values.reject { |row| row.as_it_is == row.as_it_should_be }
+      end
 
       # @return [Array<Array(String, String)>] parameters as they stand and as they should; nil where there is
       #   or should be none
       def changes(ad)
         old, new = [ad.from, ad.to].map { |text| Address.new(text).pairs.map(&:raw) }
-        gone, come = [old - new, new - old]
+        gone, come = minus(old, new), minus(new, old)
         kept = gone.map { |raw| [raw, come.delete(successor(raw, come, old, new))] }
         kept + come.map { |raw| [nil, raw] }
+      end
+
+      # One that stands twice may go once.
+      def minus(some, others)
+        left = others.tally
+        some.reject { |raw| left[raw].to_i.positive? && left[raw] -= 1 }
       end
 
       # What has taken its place: of its name, else at its place.
@@ -72,16 +106,16 @@ module Orvant
           if name
             row.as_it_is.sub(old.partition("=").last) { new.to_s.partition("=").last }
           elsif old
-            exchanged(row.as_it_should_be, old, new)
+            exchanged(row.as_it_should_be, old, new, part)
           else
-            added(row.as_it_should_be, new)
+            added(row.as_it_should_be, new, part)
           end
       end
 
       # The lowest level that sets the parameter.
       def place_of(ad, raw)
         ad.levels.reverse_each do |level|
-          PARTS.each { |part| return [level, part] if pieces(level[part]).include?(raw) }
+          PARTS.each { |part| return [level, part] if pieces(level[part], part).include?(raw) }
           level["own"].to_h.each do |name, value|
             return [level, "own", name] if !value.to_s.empty? && raw.end_with?(value.to_s)
           end
@@ -114,20 +148,34 @@ module Orvant
           .map { |name| (name == "ad") ? ad.facts.values_at("ad", "id").compact.join(" ") : ad.facts[name] }
       end
 
-      def pieces(text) = text.to_s.split(/[?&#]/)
+      # A tail is all parameters; of an address they begin behind its first question mark.
+      def parted(text, part)
+        return [text[/\A[?&]?/], text.sub(/\A[?&]/, "")] if part == "tail"
 
-      def exchanged(text, old, new)
-        marks = text.split(/([?&#])/)
-        marks.map { |piece| (piece == old) ? new.to_s : piece }.join
+        place = text.index("?")
+        place ? [text[0..place], text[(place + 1)..]] : [text, ""]
+      end
+
+      def pieces(text, part) = parted(text.to_s, part).last.split(/[&#]/)
+
+      def exchanged(text, old, new, part)
+        head, query = parted(text, part)
+        marks = query.split(/([&#])/)
+        place = marks.index(old)
+        marks[place] = new.to_s if place
+        (head + marks.join)
           .gsub(/(?<=[?&])&+/, "")
           .sub(/[?&]+(?=#|\z)/, "")
       end
 
-      def added(text, raw)
+      def added(text, raw, part)
         return raw if text.empty?
-        return text if pieces(text).include?(raw)
+        return text if pieces(text, part).include?(raw)
 
-        "#{text}#{"&" unless text.match?(/[?&]\z/)}#{raw}"
+        address, fragment = text.split("#", 2)
+        glue = (part != "tail" && !address.include?("?")) ? "?" : "&"
+        glue = "" if address.match?(/[?&]\z/)
+        [address + glue + raw, fragment].compact.join("#")
       end
     end
   end

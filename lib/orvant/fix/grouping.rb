@@ -42,8 +42,8 @@ module Orvant
         private
 
         def places(entries)
-          entries.flat_map(&:sightings)
-            .map { |seen| seen.place.empty? ? seen.kind : seen.place }.uniq.join("; ")[0, Cut::CELL]
+          found = entries.flat_map(&:sightings).map { |seen| seen.place.empty? ? seen.kind : seen.place }
+          (found + entries.filter_map(&:page)).uniq.join("; ")[0, Cut::CELL]
         end
 
         def owners(entries)

@@ -26,6 +26,54 @@ module Orvant
         new(steps.first(own + 1), convention).address
       end
 
+      # @param link [Address] as it is written
+      # @param judged [Address] where it was judged
+      # @param corrected [Address] the same, mended
+      # @return [Address] the link itself, mended where its parameters stand on it, or in an address within
+      #   it; what only a register says is mended there, as `corrected`
+      def self.write_back(link, judged, corrected)
+        return corrected if link.page == judged.page
+
+        nested = link.pairs.find { |pair|
+ pair.value.match?(%r{\Ahttps?://}i) && Address.new(pair.value).page == judged.page }
+        return link.with(edits: {nested => corrected.raw}) if nested
+
+        changes = changes(judged, corrected)
+        places = changes.keys.to_h { |raw| [raw, place_of(raw, link)] }
+        added = corrected.pairs.map(&:raw) - judged.pairs.map(&:raw) - changes.values
+        return corrected if places.value?(nil) || link.pairs.empty?
+
+        write(link, places.to_h { |raw, pair| [pair.raw, changes[raw]] }, added)
+      end
+
+      # @return [Hash{String => String, nil}] parameters that were changed or taken out, as they stand
+      def self.changes(judged, corrected)
+        before, after = [judged, corrected].map { |address| address.pairs.map(&:raw) }
+        return before.zip(after).reject { |one, other| one == other }.to_h if before.size == after.size
+
+        (before - after).to_h { |raw| [raw, nil] }
+      end
+      private_class_method :changes
+
+      # A server on the way may have written it otherwise.
+      def self.place_of(raw, link)
+        link.pairs.find { |pair| pair.raw == raw } ||
+          link.pairs.find { |pair| pair.name == Address::Pair.new(raw).name }
+      end
+      private_class_method :place_of
+
+      # @return [Address] the link with these changes
+      def self.write(link, changes, added)
+        kept = link.pairs.map(&:raw).filter_map { |raw| changes.fetch(raw, raw) }
+        query = (kept + added).join("&")
+        Address.new([
+          link.raw[/\A[^?#]*/],
+          ("?#{query}" unless query.empty?),
+          ("##{link.fragment}" if link.fragment)
+        ].join)
+      end
+      private_class_method :write
+
       # @param steps [Array<Address>] from the link to where it first reaches an own host
       # @param convention [Convention]
       def initialize(steps, convention)
@@ -52,8 +100,7 @@ module Orvant
 
       # Of each parameter the first step at which it stands tells how it was written.
       def note(step, first:)
-        found = (within(step) + step.pairs).select { |pair| campaign?(pair.name) }
-        found.group_by { |pair| canon(pair.name) }.each do |name, pairs|
+        (within(step) + step.pairs).group_by { |pair| canon(pair.name) }.each do |name, pairs|
           @written[name] ||= pairs.map { |pair| first ? pair.raw : whole(pair.raw) }.uniq
         end
       end
@@ -83,12 +130,9 @@ module Orvant
 
       def parameters(last)
         left = @written.dup
-        here = last.pairs.flat_map do |pair|
-          next [whole(pair.raw)] unless campaign?(pair.name)
-
-          left.delete(canon(pair.name)).to_a
-        end
-        here + left.values.flatten
+        here = last.pairs.flat_map { |pair| left.delete(canon(pair.name)).to_a }
+        lost = left.values.flatten.select { |raw| campaign?(Address::Pair.new(raw).name) }
+        here + lost
       end
 
       # Parameters that a hop has moved behind the # stand before it again.

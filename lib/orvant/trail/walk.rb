@@ -161,8 +161,8 @@ module Orvant
           &.then { |found| found if found[1].seconds <= @door.limits.patience }
       end
 
-      # A page that loads itself again, and brings a cookie that may lead on, is followed as long as anybody is
-      # patient.
+      # A page that loads itself again, and brings a cookie that may lead on, is followed as long as anybody
+      # is patient.
       def waiting_room?(order, base)
         return false if elsewhere?(order.target, base) || !@brings_more
 

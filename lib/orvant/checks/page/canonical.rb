@@ -17,11 +17,11 @@ module Orvant
           [finding("The page names #{canonical} as its canonical address, which is another page.",
             place: {"page" => subject.visit.page},
             evidence: subject.lines + ["canonical: #{canonical}"],
-            root: "page/canonical #{subject.visit.path}",
+            root: "page/canonical #{subject.visit.page}",
             remedy: Remedy.new(
               action: "Name the page's own address as canonical, or link to the canonical one.",
               at: "page",
-              place: subject.visit.path
+              place: subject.visit.page
             ))]
         end
       end

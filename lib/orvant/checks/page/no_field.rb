@@ -72,11 +72,11 @@ module Orvant
           finding(message,
             place: {"field" => field, "page" => subject.visit.page},
             evidence: subject.lines + values.map { |value| "#{field}=#{value}" },
-            root: "page/no-field #{field} #{subject.visit.path}",
+            root: "page/no-field #{field} #{subject.visit.page}",
             remedy: Remedy.new(
               action: "Let the form carry #{field}, filled with the visit's #{expected["role"]}.",
               at: "page",
-              place: subject.visit.path
+              place: subject.visit.page
             ))
         end
       end

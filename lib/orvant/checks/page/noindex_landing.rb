@@ -15,11 +15,11 @@ module Orvant
           [finding("The landing page asks search engines not to list it (noindex).",
             place: {"page" => subject.visit.page},
             evidence: subject.lines,
-            root: "page/noindex-landing #{subject.visit.path}",
+            root: "page/noindex-landing #{subject.visit.page}",
             remedy: Remedy.new(
               action: "Take noindex off, or link to the page that is meant to be found.",
               at: "page",
-              place: subject.visit.path
+              place: subject.visit.page
             ))]
         end
       end

@@ -45,7 +45,7 @@ module Orvant
             place: {"page" => subject.visit.page},
             evidence: subject.lines + [line],
             root: "page/referrer-policy #{action} #{Address.new(subject.visit.final_address).host}",
-            remedy: Remedy.new(action: action, at: "page", place: subject.visit.path))
+            remedy: Remedy.new(action: action, at: "page", place: subject.visit.page))
         end
       end
     end

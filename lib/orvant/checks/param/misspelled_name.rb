@@ -45,18 +45,29 @@ module Orvant
           [Edit.new(pair: pair, remove: true)] if carried.any? { |one| one.value == pair.value }
         end
 
+        # A second carrier in its place would be given twice.
+        def offered(pair, meant) = edits(pair, meant)&.first&.name
+
+        def action(pair, meant)
+          edit = edits(pair, meant)&.first
+          return "Take #{shown(pair.name)} out: #{meant} stands there with the same value." if edit&.remove
+          return "Write #{meant} instead of #{shown(pair.name)}." if edit
+
+          "#{meant} stands there besides, with another value: say which of the two is meant, and take the other out."
+        end
+
         def report(pair, number, meant)
           role = subject.rules.carriers[meant]
           finding("#{shown(pair.name)} is not #{meant}, so nobody reads its value#{" as the #{role.name}" if role}.",
             parameter: pair.name,
             place: {"pair" => subject.number_seen(number), "role" => role&.name, "name" => true}.compact,
             evidence: [pair.raw],
-            correction: meant,
+            correction: offered(pair, meant),
             edits: edits(pair, meant), root: "param/misspelled-name #{pair.name}",
             remedy: Remedy.new(
               at: "sighting",
-              action: "Write #{meant} instead of #{shown(pair.name)}.",
-              value: meant
+              action: action(pair, meant),
+              value: offered(pair, meant)
             ))
         end
 

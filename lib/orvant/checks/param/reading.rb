@@ -38,6 +38,14 @@ module Orvant
           @kind = scope.kind
           @network = scope.network
           @rules = scope.rules
+          @scope = scope
+        end
+
+        # @param value [String, Address::Pair::Written] that may stand in its place
+        # @return [Boolean] whether nothing would be wrong with it
+        def takes?(value)
+          written = Address::Pair.new("#{role.carrier}=#{Address::Pair.written(value)}")
+          Reading.of(written, role, @scope).sound?
         end
 
         # @return [String] decoded, as reports record it

@@ -83,8 +83,15 @@ module Orvant
 
           sign = head[place..][/\A(?:#{ENTITIES}|&|%3F)/io]
           broken(head[place, 40], SENTENCES[sign.start_with?("%") ? :mark : :path])
-          [head[0...place], [head[(place + sign.length)..], query].compact.join("&")]
+          path = head[0...place]
+          beside = sign.start_with?("%") ? "" : path[BESIDE].to_s
+          carried = head[(place + sign.length)..]
+          [path.delete_suffix(beside), [*beside.split("&").drop(1), carried, query].compact.join("&")]
         end
+
+        # Other parameters before the first carrier.
+        BESIDE = /(?:&[\w.\[\]-]+=[^&\/]*)+\z/
+        private_constant :BESIDE
 
         def joined(query)
           query = entities(query)

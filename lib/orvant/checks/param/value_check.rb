@@ -26,8 +26,7 @@ module Orvant
         private
 
         def report(reading, number)
-          correction = correction(reading)
-          correction = nil if correction == reading.value
+          correction = usable(reading, correction(reading))
           finding(message(reading), parameter: reading.pair.name, weight: weight(reading),
             place: {"role" => reading.role.name, "pair" => subject.number_seen(number), **place(reading)},
             evidence: [reading.pair.raw],
@@ -38,6 +37,13 @@ module Orvant
             )],
             root: "#{self.class.code} #{reading.pair.name}=#{reading.value}",
             remedy: Remedy.new(at: "sighting", **remedy(reading, correction)))
+        end
+
+        # What would itself be wrong there is no correction: then a person must say what was meant.
+        def usable(reading, correction)
+          return if correction.nil? || correction == reading.value
+
+          correction if reading.takes?(edit_value(reading, correction))
         end
 
         def remedy(reading, correction)

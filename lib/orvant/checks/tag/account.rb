@@ -24,6 +24,7 @@ module Orvant
               "#{name(expected.tag)} #{signals.any? ? "sends" : "is set up to send"} to the account “#{account}” on this page; expected is #{expected.accounts.map { |one| "“#{one}”" }.join(" or ")}.",
               action: "Write #{expected.accounts.first} in the place of #{account} for #{name(expected.tag)}.",
               evidence: subject.lines(signals),
+              setting: "account #{account}",
               correction: expected.accounts.first)
           end
         end

@@ -34,6 +34,7 @@ module Orvant
               rule.tag,
               "#{name(rule.tag)} sent #{Words.counted(sent.size, "request")} from this page #{Subject::STATES.fetch(state)}.",
               action: "Let #{name(rule.tag)} wait for a yes.",
+              setting: "waits for no yes",
               evidence: subject.lines(sent)
             )
           end
@@ -50,7 +51,8 @@ module Orvant
           report(
             rule.tag,
             "#{name(rule.tag)} stands on this page but sent nothing after a yes.",
-            action: "Let #{name(rule.tag)} send once there is a yes."
+            action: "Let #{name(rule.tag)} send once there is a yes.",
+            setting: "is held back"
           )
         end
       end

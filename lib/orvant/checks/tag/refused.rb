@@ -26,6 +26,7 @@ module Orvant
             report(tag,
               "#{name(tag)} sent #{Words.counted(same.size, "signal")} from this page that its server refused with #{status}: nothing of #{(same.size == 1) ? "it" : "them"} is recorded.",
               action: "Ask whoever runs #{name(tag)} why its server refuses account #{same.first.account || "and address"} as they are sent here.",
+              setting: "refused with #{status}",
               evidence: subject.lines(same))
           end
         end

@@ -9,12 +9,15 @@ module Orvant
 
         private
 
-        def report(tag, message, action:, evidence: subject.lines, **facts)
+        # @param setting [String, nil] what is set once for all pages on which it is wrong: one piece of work,
+        #   with all its pages
+        def report(tag, message, action:, evidence: subject.lines, setting: nil, **facts)
+          page = subject.visit.page
           finding(message,
-            place: {"tag" => tag, "page" => subject.visit.page, "state" => subject.visit.state}.compact,
+            place: {"tag" => tag, "page" => page, "state" => subject.visit.state}.compact,
             evidence: evidence,
-            root: "#{self.class.code} #{tag} #{subject.visit.path}",
-            remedy: Remedy.new(action: action, at: "page", place: subject.visit.path),
+            root: "#{self.class.code} #{tag} #{setting || page}",
+            remedy: Remedy.new(action: action, at: "page", place: (page unless setting)),
             **facts)
         end
 

@@ -63,7 +63,7 @@ module Orvant
             remedy: Remedy.new(
               action: "Put #{name} on all variants of the page, or on none.",
               at: "page",
-              place: without.first.path
+              place: without.first.page
             ))
         end
       end

@@ -6,6 +6,9 @@ module Orvant
       # Says why a redirect is there, from the two addresses it lies between.
       module Detour
         CONSENT = %r{/(?:cookie|consent|privacy-choice)[^/]*(?:/|\z)}i
+        SIGN_IN = %r{/(?:log-?in|sign-?in|log-?on|auth|sso|oauth2?|anmelden|anmeldung|connexion|account/login)[^/]*(?:/|\z)}i
+        VARIANT_HOST = /\A(?:m|mobile|amp|touch|wap|[a-z]{2}(?:-[a-z]{2})?)\./
+        VARIANT_PATH = %r{\A/(?:m|mobile|amp|touch)(?:/|\z)|/amp/?\z}i
         CHANGES = {
           consent: "a consent page that forgets where the visitor was going",
           relay: "a short link or click counter that does not hand parameters on",
@@ -39,7 +42,32 @@ module Orvant
             :scheme
           end
 
+          # An address is offered to link to only where every visitor is led to it, and stays.
+          #
+          # @param from [Address]
+          # @param to [Address]
+          # @param convention [Convention]
+          # @return [Boolean]
+          def offerable?(from, to, convention)
+            return false unless convention.own_hosts.cover?(to.host) || convention.relay_hosts.cover?(to.host)
+            return false if to.path.match?(CONSENT) || to.path.match?(SIGN_IN)
+
+            !variant?(from, to)
+          end
+
           private
+
+          # What only visitors with a phone or of one language are sent to.
+          def variant?(from, to)
+            return true if change_of_path?(from, to) == :language
+
+            [[from.host, to.host, VARIANT_HOST],
+              [from.path, to.path, VARIANT_PATH]].any? do |before, after, pattern|
+              after.match?(pattern) && !before.match?(pattern)
+            end
+          end
+
+          def change_of_path?(from, to) = (path_change(from.path, to.path) if from.path != to.path)
 
           def path_change(from, to)
             return :slash if from.chomp("/") == to.chomp("/")

@@ -25,7 +25,11 @@ module Orvant
             place: {"hop" => number, "server" => from.host},
             evidence: subject.lines,
             root: "trail/downgrade #{from.page}",
-            remedy: Remedy.new(action: "Lead to https://#{to.host} instead.", at: "server", place: from.page))
+            remedy: Remedy.new(
+              action: "Let #{from.page} lead on by https, once #{to.host} answers there.",
+              at: "server",
+              place: from.page
+            ))
         end
       end
     end

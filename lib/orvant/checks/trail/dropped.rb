@@ -47,11 +47,12 @@ module Orvant
           here, there = [from, to].map do |address|
             whole_host ? "#{address.scheme}://#{address.host}" : address.page
           end
-          Remedy.new(
-            action: "Hand the query on where #{here} leads to #{there}; until then link to #{there} itself.",
-            at: "server",
-            place: from.host
-          )
+          Remedy.new(action: "Hand the query on where #{here} leads to #{there}.", at: "server", place: from.host)
+        end
+
+        # What is linked to until then is offered once it was followed.
+        def offered(from, to, lost, hop)
+          whole(to, lost, hop).raw if Detour.offerable?(from, to, subject.convention)
         end
 
         # A short link that leads elsewhere than its register says loses what its right target would have
@@ -108,7 +109,7 @@ module Orvant
             weight: subject.identifiers?(names) ? "skews" : "breaks",
             parameter: names.first, place: place(index, from, names),
             evidence: subject.lines,
-            corrected_address: whole(to, lost, hop).raw,
+            corrected_address: offered(from, to, lost, hop),
             root: stale?(index) ? subject.stale_root : "trail/dropped #{Detour.root(from, to, subject.convention)}",
             remedy: remedy(from, to))
         end

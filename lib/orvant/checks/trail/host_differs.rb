@@ -23,13 +23,20 @@ module Orvant
 
         def site(host) = subject.site(host)
 
+        # Nobody is told to name a stranger.
+        def action(declared, reached)
+          return "Lead the click to #{declared} again." unless subject.listed?(reached)
+
+          "Name the landing address that visitors reach, on #{reached}, or lead the click to #{declared}."
+        end
+
         def report(declared, reached)
           finding("The ad declares #{declared} and lands on #{reached}: networks refuse such ads.",
             place: {"hop" => subject.trail.hops.size, "server" => reached, "declared" => declared},
             evidence: ["declared: #{declared}"] + subject.lines,
             root: "trail/host-differs #{declared} > #{reached}",
             remedy: Remedy.new(
-              action: "Name the landing address that visitors reach, on #{reached}, or lead the click to #{declared}.",
+              action: action(declared, reached),
               at: "sighting"
             ))
         end

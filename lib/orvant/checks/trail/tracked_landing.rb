@@ -28,7 +28,7 @@ module Orvant
             remedy: Remedy.new(
               action: "Move #{names.join(", ")} from the landing address into the tail.",
               at: "sighting",
-              value: sighting.declared.query
+              value: sighting.declared.pairs.select { |pair| names.include?(pair.name) }.map(&:raw).join("&")
             ))
         end
       end
