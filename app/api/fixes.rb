@@ -118,8 +118,8 @@ class FixesResource < Resource
         row: said["row"].to_h
       )
       address = Orvant::Address.new(click.after(convention.billed_hosts))
-      Orvant::Inventory::Samples.put_back(address, 
-[Orvant::Inventory::Sighting.new(samples: click.samples(convention.billed_hosts))])
+      Orvant::Inventory::Samples.put_back(address,
+        [Orvant::Inventory::Sighting.new(samples: click.samples(convention.billed_hosts))])
     end
   end
 

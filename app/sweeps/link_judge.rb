@@ -95,8 +95,8 @@ class LinkJudge
     tried = {}
     found.select(&:corrected_address).each do |finding|
       offered = Orvant::Address.new(finding.corrected_address)
-      kept = tried[[offered.raw, 
-finding.code[/\w+/]]] ||= [passes?(finding, offered, link, trail, facts, found)]
+      kept = tried[[offered.raw,
+        finding.code[/\w+/]]] ||= [passes?(finding, offered, link, trail, facts, found)]
       finding.corrected_address = nil unless kept.first
     end
   end

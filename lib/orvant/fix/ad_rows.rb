@@ -63,8 +63,11 @@ module Orvant
       end
 
       def same?(one, other)
-        one.page == other.page && [one, other].map { |address| address.pairs.map { |pair|
- [pair.name, pair.value] }.sort }.uniq.one?
+        one.page == other.page && [one, other].map { |address|
+          address.pairs.map { |pair|
+            [pair.name, pair.value]
+          }.sort
+        }.uniq.one?
       end
 
       def changed(ads)

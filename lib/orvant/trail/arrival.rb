@@ -35,7 +35,8 @@ module Orvant
         return corrected if link.page == judged.page
 
         nested = link.pairs.find { |pair|
- pair.value.match?(%r{\Ahttps?://}i) && Address.new(pair.value).page == judged.page }
+          pair.value.match?(%r{\Ahttps?://}i) && Address.new(pair.value).page == judged.page
+        }
         return link.with(edits: {nested => corrected.raw}) if nested
 
         changes = changes(judged, corrected)

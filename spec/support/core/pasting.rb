@@ -77,8 +77,11 @@ class Pasting
     twice: ->(text, one) { text.sub(/(#{one.carrier}=[^&#]+)/) { "#{$1}&#{$1}" } },
     mark: ->(text, one) { text.sub("&", one.any(["?", "&amp;", ";", "%26"])) },
     first: ->(text, _) { text.sub("?", "&") },
-    behind: ->(text, one) { text.sub(/&(#{one.carrier}=[^&#]+)/, "").then { |rest| ($1) ? "#{rest.sub(/#.*/, "")}##{$1}" : text } },
-    mail: ->(text, one) { text.sub("#", "&").then { |_| text.sub(/(\?[^#]*)/) { "#{$1}&#{one.any(%w[email who ref])}=ada%40larder.example" } } },
+    behind: lambda { |text, one|
+      moved = text[/&(#{one.carrier}=[^&#]+)/, 1] or next text
+      "#{text.sub("&#{moved}", "").sub(/#.*/, "")}##{moved}"
+    },
+    mail: ->(text, one) { text.sub(/(\?[^#]*)/) { "#{$1}&#{one.any(%w[email who ref])}=ada%40larder.example" } },
     mail_in: ->(text, one) { text.sub(/(#{one.carrier}=)[^&#]+/) { "#{$1}ada%40larder.example" } },
     mail_path: ->(text, _) { text.sub(".example/", ".example/ada@larder.example/") },
     slip: ->(text, one) { text.sub(/(#{one.carrier}=[a-z0-9-]{3})([a-z])/) { $1 + $2 * 2 } },
