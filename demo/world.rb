@@ -34,6 +34,7 @@ class World
       "go.brightbuoy.example" => SearchClicks.new,
       "go.breezehop.example" => Breezehop.new,
       "archive.skerryline.example" => Archive.new,
+      "www.parkednames.example" => Parked.new, "go.ferryfinder.example" => SearchClicks.new,
       "api.tidepost.example" => NetworkApi.new(
         "/ads" => data("tidepost_today.json"),
         "/ads/yesterday" => data("tidepost_yesterday.json")

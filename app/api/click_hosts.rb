@@ -3,7 +3,7 @@
 # Hosts in click addresses of ads: whether they charge for a click is asked once, and said by a person.
 class ClickHostsResource < Resource
   get "/api/workspaces/:workspace/click-hosts" do
-    json("undecided" => ClickHost.documents(workspace))
+    json("may_charge" => ClickHost.documents(workspace))
   end
 
   post "/api/workspaces/:workspace/click-hosts" do
@@ -15,6 +15,6 @@ class ClickHostsResource < Resource
 
     version = ClickHost.decide(workspace, host, wish["charges"], author: author(wish))
     status 201
-    json("undecided" => ClickHost.documents(workspace), "version" => version.version)
+    json("may_charge" => ClickHost.documents(workspace), "version" => version.version)
   end
 end

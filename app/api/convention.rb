@@ -59,6 +59,7 @@ class ConventionsResource < Resource
       json(
         "faults" => error.message.lines.map(&:strip),
         "links" => 0,
+        "reread" => 0,
         "changed" => 0,
         "shifts" => [],
         "codes" => [],

@@ -119,10 +119,10 @@ class LinksResource < Resource
   # Whether whoever opens the link may have to pay for it, and of which hosts on its way nobody has said so.
   def clicks(link, trail)
     hosts = [link.address, trail&.final_address].compact.map { |text| Orvant::Address.new(text).host }.uniq
-    undecided = ClickHost.documents(workspace).select { |one| hosts.include?(one["host"]) }
+    may_charge = ClickHost.documents(workspace).select { |one| hosts.include?(one["host"]) }
     {
-      "undecided" => undecided,
-      "may_charge" => undecided.any? || hosts.any? { |host| convention.billed_hosts.cover?(host) }
+      "may_charge" => may_charge,
+      "costly" => may_charge.any? || hosts.any? { |host| convention.billed_hosts.cover?(host) }
     }
   end
 

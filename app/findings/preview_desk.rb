@@ -62,6 +62,7 @@ class PreviewDesk
     changes = @preview.changes(convention)
     shifts = changes.map { |one| [one.before, one.after] }.tally
     {"links" => @entries.size,
+     "reread" => reread(convention),
      "changed" => changes.size,
      "shifts" => shifts.map { |(before, after), count|
        {"before" => before, "after" => after, "links" => count}
@@ -71,6 +72,13 @@ class PreviewDesk
   end
 
   private
+
+  # Ads whose click opens another address by the rules as they would be: they stand at another link then, and are
+  # judged with the next sweep.
+  def reread(convention)
+    same = [@convention, convention].map { |one| [one.billed_hosts.names, one.dialects.map(&:to_document)] }.uniq.one?
+    same ? 0 : AdRereading.new(@workspace, convention).count
+  end
 
   # How many sessions stand in another channel by the rules as they would be.
   def traffic(convention)

@@ -9,13 +9,13 @@ class LinkImporting < Importing
 
   # @return [Hash{String => Object}] with the hosts in click addresses of which nobody has said whether they
   #   charge
-  def preview = super.merge("undecided" => undecided)
+  def preview = super.merge("may_charge" => may_charge)
 
   private
 
-  def undecided
+  def may_charge
     found = ClickHost.rows(@workspace.id, items, Time.now.utc).map { |row| ClickHost.new(row) }
-    ClickHost.undecided_of(convention, found).map(&:as_document)
+    ClickHost.may_charge_of(convention, found).map(&:as_document)
   end
 
   def reading(bytes)

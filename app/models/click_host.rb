@@ -50,12 +50,12 @@ class ClickHost < ActiveRecord::Base
 
   # @param workspace [Workspace]
   # @return [Array<ClickHost>] those of which nobody has said whether they charge
-  def self.undecided(workspace) = undecided_of(workspace.convention, workspace.click_hosts.order(:host))
+  def self.may_charge(workspace) = may_charge_of(workspace.convention, workspace.click_hosts.order(:host))
 
   # @param rules [Orvant::Convention]
   # @param found [Enumerable<ClickHost>]
   # @return [Array<ClickHost>] those of which the rules do not say what they are
-  def self.undecided_of(rules, found)
+  def self.may_charge_of(rules, found)
     lists = [rules.own_hosts, rules.relay_hosts, rules.billed_hosts, rules.known_hosts]
     found.reject { |one| lists.any? { |list| list.cover?(one.host) } }
   end
@@ -63,7 +63,7 @@ class ClickHost < ActiveRecord::Base
   # @param workspace [Workspace]
   # @return [Array<Hash>] those of which nobody has said whether they charge, with what is known of them
   def self.documents(workspace)
-    found = undecided(workspace)
+    found = may_charge(workspace)
     links = workspace.links.live.where(host: found.map(&:host)).group(:host).count
     found.map { |one| one.as_document(links: links.fetch(one.host, 0)) }
   end

@@ -69,7 +69,7 @@ class Workspace < ActiveRecord::Base
     Orvant::Net::Guard.new(
       host_map: Orvant::Net::HostMap.new(host_map),
       billed: closed.billed,
-      undecided: closed.undecided
+      may_charge: closed.may_charge
     )
   end
 

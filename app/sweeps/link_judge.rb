@@ -35,7 +35,7 @@ class LinkJudge
   # @param trails [Array<Orvant::Trail>] one for each visitor
   # @return [Result]
   def call(link, trails)
-    trails = trails.map { |trail| judge_landing(trail) }
+    trails = first_answers(trails.map { |trail| judge_landing(trail) })
     facts = LinkEntries.sightings(link)
     first, *others = trails.map { |trail| on_the_way(trail, facts) }
     address = Orvant::Trail::Arrival.of(trails.first, @convention)
@@ -65,6 +65,20 @@ class LinkJudge
       sightings: facts,
       follow: @follow && ->(text) { judge_landing(@follow.call(text, visitor: visitor)) }
     )
+  end
+
+  # Where another visitor is refused what the first was given, and so is the first who asks again, the link works
+  # once only, and the first answer counts for all.
+  def first_answers(trails)
+    first, *others = trails
+    return trails if @follow.nil? || others.none? { |one| Orvant::Trail::Looks.again(first, one) }
+
+    visitor = Orvant::Net::Visitor.of(first.visitor)
+    second = judge_landing(@follow.call(first.address, visitor: visitor))
+    again = Orvant::Trail::Looks.again(first, second) or return trails
+
+    first.look = Orvant::Trail::Look.new(by: "http", again: again)
+    trails.map { |one| first.dup.tap { |same| same.visitor = one.visitor } }
   end
 
   # What is personal on a link that leads over others is handed on to them, whether it arrives or not.

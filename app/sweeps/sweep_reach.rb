@@ -20,7 +20,7 @@ class SweepReach
   end
 
   # @return [Hash{String => Object}] links, hosts, seconds; billed: links on hosts that charge for a click,
-  #   which are never requested; undecided: hosts of which nobody has said whether they charge, which are not
+  #   which are never requested; may_charge: hosts of which nobody has said whether they charge, which are not
   #   requested before
   def document
     hosts = @links.group(:host).count
@@ -29,7 +29,7 @@ class SweepReach
      "hosts" => hosts.size,
      "billed" => billed.values.sum,
      "billed_hosts" => billed.keys,
-     "undecided" => ClickHost.documents(@workspace),
+     "may_charge" => ClickHost.documents(@workspace),
      "paused" => @workspace.links.swept.where(status: "paused").count,
      "excluded" => @workspace.links.live.where.not(excluded_at: nil).count,
      "seconds" => seconds(hosts)}

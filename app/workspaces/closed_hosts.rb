@@ -26,7 +26,7 @@ class ClosedHosts
   def billed = Kind.new(self, :billed)
 
   # @return [Kind] hosts in click addresses of ads of which nobody has said whether they charge
-  def undecided = Kind.new(self, :undecided)
+  def may_charge = Kind.new(self, :may_charge)
 
   # @return [Hash{Symbol => Orvant::Hosts}]
   def now
@@ -62,7 +62,7 @@ class ClosedHosts
   def hosts(workspace)
     {
       billed: workspace.convention.billed_hosts,
-      undecided: Orvant::Hosts.new(ClickHost.undecided(workspace).map(&:host))
+      may_charge: Orvant::Hosts.new(ClickHost.may_charge(workspace).map(&:host))
     }
   end
 end

@@ -25,6 +25,8 @@ class World
       when "/quay"
         redirect("#{SITE}/quay-ticket#{query(request) unless @faults.standing?("quay-drops")}")
       when "/go" then redirect("#{SITE}/islands/little-skerry#{query(request)}")
+      when "/lantern" then redirect(lantern)
+      when "/fair" then fair(request)
       else TARGETS.key?(request.path) ? redirect(TARGETS[request.path]) : signpost(request)
       end
     end
@@ -39,6 +41,19 @@ class World
     end
 
     private
+
+    # The name of last year's lantern walk was let go, and somebody else has taken it.
+    def lantern
+      return "http://www.parkednames.example/lantern-walk" if @faults.standing?("short-parked")
+
+      "#{SITE}/winter-lights?utm_source=poster&utm_medium=print&utm_campaign=winter-lights"
+    end
+
+    def fair(request)
+      return html("Short links", "<h1>This link has expired</h1>", head: "") if @faults.standing?("short-expired")
+
+      redirect("#{SITE}/day-pass?utm_source=poster&utm_medium=print&utm_campaign=autumn-harbour")
+    end
 
     def walks
       page = @faults.standing?("short-stale") ? "/guided-walks-2025" : "/guided-walks"
@@ -72,6 +87,15 @@ class World
     include Page
 
     def call(request) = redirect(request.params["page"].to_s)
+  end
+
+  # Whoever has bought a name that was let go.
+  class Parked
+    include Page
+
+    def call(_request)
+      html("Names for sale", "<h1>This name may be for sale</h1><p>Ask for a price.</p>", head: "")
+    end
   end
 
   # A partner's site, which counts whom it sends on by a form.

@@ -59,6 +59,8 @@ class World
         "Storm watching",
         "The big swell of October, seen from the warm side of the saloon windows."
       ],
+      "/voucher" => ["Your voucher", "A hot chocolate in the saloon, on any crossing of this winter."],
+      "/whale-watch" => ["Whale watch", "Minke whales from the top deck, from June to September."],
       "/seal-trips" => ["Seal trips", "Two hours around the seal banks with a guide."],
       "/groups/offer" => [
         "An offer for groups",
@@ -85,6 +87,7 @@ class World
       @faults = faults
       @enquiries = Enquiries.new(faults)
       @ways = Ways.new(faults)
+      @vouchers = {}
     end
 
     def call(request)
@@ -93,6 +96,7 @@ class World
         moved(request) ||
         @enquiries.call(request) ||
         gone(request.path) ||
+        voucher(request) ||
         page(request)
     end
 
@@ -103,6 +107,7 @@ class World
       when "/group-bookings" then redirect("/group-bookings/#{kept(request, "slash")}", status: 301)
       when "/walks" then redirect("/en/guided-walks#{kept(request, "language")}")
       when "/passes" then redirect("/day-pass#{query(request)}", status: 301)
+      when "/whale-watch" then redirect("/#{query(request)}") if @faults.standing?("whale-home")
       when "/timetable/winter", "/timetable/winter/" then winter(request)
       end
     end
@@ -125,6 +130,21 @@ class World
       when "/seal-safari" then @faults.standing?("soft-gone") ? html("Page not found",
         "<h1>Page not found</h1><p>It may have sailed.</p>") : html("Seal safari", "<h1>Seal safari</h1>")
       end
+    end
+
+    # Seconds after which a voucher may be asked for again, so that each sweep is its first visitor.
+    VOUCHER = 60
+
+    def voucher(request)
+      return unless request.path == "/voucher" && @faults.standing?("voucher-once")
+
+      now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+      code = request.params["code"].to_s
+      used = @vouchers.key?(code) && now - @vouchers[code] < VOUCHER
+      return html("Voucher", "<h1>Used up</h1><p>This voucher was shown already.</p>", status: 410) if used
+
+      @vouchers[code] = now
+      nil
     end
 
     def page(request)

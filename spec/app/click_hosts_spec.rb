@@ -96,7 +96,7 @@ RSpec.describe ClickHost, :api do
 
     it "asks nothing of a host in click addresses before a person has said what it does" do
       reach = call(:get, "/sweeps/reach")
-      expect(reach["undecided"]).to match([
+      expect(reach["may_charge"]).to match([
         a_hash_including("host" => "click.spoonads.example", "network" => "Spoonads", "links" => 3)
       ])
 
@@ -121,14 +121,14 @@ RSpec.describe ClickHost, :api do
 
       say(nil)
       expect(workspace.links.live.where(host: "click.spoonads.example", kind: "ad").count).to eq(2)
-      expect(call(:get, "/click-hosts")["undecided"].size).to eq(1)
+      expect(call(:get, "/click-hosts")["may_charge"].size).to eq(1)
     end
 
     it "follows what does not charge" do
       say(false)
       sweep
       expect(clicks).to eq(4)
-      expect(call(:get, "/sweeps/reach")["undecided"]).to eq([])
+      expect(call(:get, "/sweeps/reach")["may_charge"]).to eq([])
     end
 
     it "knows the host when its ads are gone" do
@@ -140,7 +140,7 @@ RSpec.describe ClickHost, :api do
     it "shows in the preview of a file which hosts may charge" do
       other = ads.gsub("click.spoonads", "go.forkads")
       preview = call(:post, "/imports/preview?kind=ads&source=other", body: other, expect_status: 200)
-      expect(preview["undecided"]).to match([
+      expect(preview["may_charge"]).to match([
         a_hash_including(
           "host" => "go.forkads.example",
           "part" => "click address",

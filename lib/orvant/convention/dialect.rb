@@ -28,6 +28,7 @@ module Orvant
 
       # @param document [Hash] valid by the schema
       def initialize(document)
+        @document = document
         @network = document["network"]
         @open = document["open"]
         @close = document["close"]
@@ -41,6 +42,9 @@ module Orvant
         # Names of its own may hold blanks.
         @pattern = /#{Regexp.escape(@open)}(?:#{Regexp.union(@tokens.map(&:name).sort_by { |name| -name.length }).source}|[^\s&=]{1,100}?)#{Regexp.escape(@close)}/
       end
+
+      # @return [Hash] what it was made of
+      def to_document = @document
 
       # @return [Boolean] whether the network fills tokens that stand percent-encoded
       def fills_encoded? = @encoded

@@ -21,15 +21,15 @@ module Orvant
 
       # @param host_map [HostMap]
       # @param billed [Hosts, #cover?] hosts that charge for a click
-      # @param undecided [Hosts, #cover?] hosts in click addresses of ads of which nobody has said whether
+      # @param may_charge [Hosts, #cover?] hosts in click addresses of ads of which nobody has said whether
       #   they charge
       # @param resolver [#call] host => Array<String> of IP addresses; raises SocketError
       def initialize(
-        host_map: HostMap.new, billed: Hosts.new([]), undecided: Hosts.new([]), resolver: method(:resolve)
+        host_map: HostMap.new, billed: Hosts.new([]), may_charge: Hosts.new([]), resolver: method(:resolve)
       )
         @host_map = host_map
         @billed = billed
-        @undecided = undecided
+        @may_charge = may_charge
         @resolver = resolver
       end
 
@@ -61,7 +61,7 @@ module Orvant
         if billed?(address)
           raise Error::Refused, "#{address.host} charges for a click; Orvant never requests it."
         end
-        if @undecided.cover?(address.host)
+        if @may_charge.cover?(address.host)
           raise Error::Refused,
             "Not asked: may charge. #{address.host} stands in click addresses of ads, and nobody has said whether it charges for a click."
         end

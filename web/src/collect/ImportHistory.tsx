@@ -25,7 +25,7 @@ export function ImportHistory({ kinds }: { kinds: string[] }) {
   const { name } = useWorkspace();
   const { list, set } = useListState();
   const imports = useQuery(queries.imports(name));
-  const hosts = useQuery(queries.clickHosts(name)).data?.undecided ?? [];
+  const hosts = useQuery(queries.clickHosts(name)).data?.may_charge ?? [];
   const own = imports.data?.imports.filter((one) => kinds.includes(one.kind)) ?? [];
   const followed = (kinds.includes('logs') && imports.data?.followed) || [];
   if (own.length + followed.length === 0) {

@@ -47,7 +47,7 @@ export function Outlook({ preview, noun, alone, busy, onMatch, onKeep, onDecided
           {keepWords(preview, noun)}
         </Button>
       </Section>
-      <ClickHosts hosts={preview.undecided ?? []} onDecided={onDecided} />
+      <ClickHosts hosts={preview.may_charge ?? []} onDecided={onDecided} />
       {changed && <Changes changes={preview.changes} />}
       {preview.fields.length > 0 && <Matching preview={preview} onMatch={onMatch} />}
       <RejectedRows rows={preview.rejected} />

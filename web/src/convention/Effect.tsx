@@ -68,6 +68,12 @@ function Shown({ outlook }: { outlook: Outlook }) {
               .map((shift) => `${count(shift.links)} ${turned(shift)}`)
               .join(', ')}.`}
       </p>
+      {outlook.reread > 0 && (
+        <p>
+          {counted(outlook.reread, 'ad is', 'ads are')} read anew: their clicks open another address, which is judged
+          with the next sweep.
+        </p>
+      )}
       {outlook.traffic.moved > 0 && (
         <p>
           {count(outlook.traffic.moved)} of {counted(outlook.traffic.sessions, 'session')} move:{' '}

@@ -41,7 +41,7 @@ export function LinkEvidence({ id }: { id: number }) {
     return <Loading />;
   }
   const { link, trail, findings, sightings, judged, read, visits, traffic, visitors, rules, signposts } = detail.data;
-  const { undecided, may_charge: mayCharge } = detail.data;
+  const { may_charge: mayCharge, costly } = detail.data;
   const own = !judged || judged.address === link.address;
   const faults = findings.filter((finding) => finding.code.startsWith('param/')).map(asFault);
   return (
@@ -52,8 +52,8 @@ export function LinkEvidence({ id }: { id: number }) {
           <AddressBlock parts={judged.parts} faults={faults} />
         </Section>
       )}
-      <Doors link={link} landed={trail?.outcome === 'landed'} mayCharge={mayCharge} />
-      <ClickHosts hosts={undecided} />
+      <Doors link={link} landed={trail?.outcome === 'landed'} costly={costly} />
+      <ClickHosts hosts={mayCharge} />
       <May least="editor">
         <Labels link={link} />
       </May>
@@ -100,16 +100,16 @@ interface DoorsProps {
   /** Whether its trail ends on a page. */
   landed: boolean;
   /** Whether whoever opens it may have to pay for a click. */
-  mayCharge: boolean;
+  costly: boolean;
 }
 
 /** What can be done with the link. */
-function Doors({ link, landed, mayCharge }: DoorsProps) {
+function Doors({ link, landed, costly }: DoorsProps) {
   const { name } = useWorkspace();
   return (
     <Group gap={6} mt={8}>
       <Copy text={link.address} what="address" />
-      {!mayCharge && link.address.match(/^https?:/) && (
+      {!costly && link.address.match(/^https?:/) && (
         <Button component="a" href={link.address} target="_blank" rel="noopener noreferrer nofollow">
           Open in a new tab
         </Button>

@@ -36,7 +36,7 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
               {reach.data.excluded > 0 && `, ${count(reach.data.excluded)} left out`}.
             </p>
           )}
-          <ClickHosts hosts={reach.data?.undecided ?? []} />
+          <ClickHosts hosts={reach.data?.may_charge ?? []} />
           <Checkbox
             label="As a phone too"
             checked={phone}
@@ -72,9 +72,9 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
   );
 }
 
-function billedWords({ billed, undecided }: { billed: number; undecided: unknown[] }) {
+function billedWords({ billed, may_charge }: { billed: number; may_charge: unknown[] }) {
   if (billed > 0) {
     return `${counted(billed, 'link')} on billed hosts that are never requested`;
   }
-  return undecided.length > 0 ? 'no host said to charge' : 'no billed host';
+  return may_charge.length > 0 ? 'no host said to charge' : 'no billed host';
 }
