@@ -23,10 +23,34 @@ class InventoryPhase
   private
 
   def supersede(found)
-    earlier = @workspace.findings.unsettled.where(over_all: true).where.not(sweep_id: @sweep.id).to_a
     marks = found.map { |one| [one.code, one.root, one.parameter] }
+    earlier = @workspace.findings.unsettled.where(over_all: true).where.not(sweep_id: @sweep.id)
+      .select { |one| looked?(one) || marks.include?([one.code, one.root, one.parameter]) }
     LookedAgain.new(@sweep).settle(earlier, marks) { |version, _| over_links(version) }
   end
+
+  # Pages that did not open, rehearsals that broke off and links that did not land this time say nothing.
+  def looked?(finding)
+    place = finding.place.to_h
+    case finding.code
+    when "tag/uneven" then (place["pages"].to_a - opened).empty?
+    when "tag/counted-unseen" then runs.none?(&:failed_step) && runs.size == @sweep.chosen_scripts.count
+    when "trail/wrong-page" then (place["links"].to_a & out - landed).empty?
+    else true
+    end
+  end
+
+  def opened = @opened ||= visits.reject(&:reason).map(&:page)
+
+  def out = @out ||= @workspace.links.live.ids
+
+  def landed = @landed ||= @sweep.link_trails.where(outcome: "landed").distinct.pluck(:link_id)
+
+  def visits
+    @visits ||= @sweep.page_visits.map { |one| Orvant::Browser::PageVisit.from_h(one.visit) }
+  end
+
+  def runs = @runs ||= @sweep.rehearsal_runs.map { |one| Orvant::Rehearsal::Run.from_h(one.run) }
 
   def over_links(version)
     @entries ||= LinkEntries.new(@workspace).to_a
@@ -51,11 +75,9 @@ class InventoryPhase
 
   # What shows over many pages and rehearsals.
   def over_pages
-    visits = @sweep.page_visits.map { |one| Orvant::Browser::PageVisit.from_h(one.visit) }
-    runs = @sweep.rehearsal_runs.map { |one| Orvant::Rehearsal::Run.from_h(one.run).signals }
     Orvant::Checks::Tag.judge_all(
       visits,
-      runs,
+      runs.map(&:signals),
       @workspace.watched,
       @workspace.tag_signatures.to_h { |one| [one.tag, one.name] }
     )
