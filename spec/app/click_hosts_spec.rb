@@ -131,6 +131,16 @@ RSpec.describe ClickHost, :api do
       expect(call(:get, "/sweeps/reach")["may_charge"]).to eq([])
     end
 
+    it "asks nothing of it in the browser either, where looks are taken and rehearsals played" do
+      browser = workspace.browser
+      trail = Orvant::Browser::TrailVisit.follow(browser, "http://s.larder.example/k")
+      expect([trail.outcome, trail.reason]).to match(["refused", start_with("Not asked: may charge.")])
+      expect(clicks).to eq(0)
+      expect(@server.requests).not_to be_empty
+    ensure
+      browser&.quit
+    end
+
     it "knows the host when its ads are gone" do
       call(:delete, "/imports/#{workspace.imports.find_by!(kind: "ads").id}")
       sweep

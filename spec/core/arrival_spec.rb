@@ -88,6 +88,14 @@ RSpec.describe Orvant::Trail::Arrival do
     end
   end
 
+  it "makes two pieces of work of what two hops do, though they be one page with TLS and without" do
+    page = "www.skerryline.example/seals"
+    way = self.class.trail("http://#{page}?#{good}", "https://#{page}?utm_source=island-letter&utm_medium=email", "https://#{page}/x?utm_source=island-letter")
+    found = Orvant::Checks::Trail.judge(way, demo_convention).select { |one| one.code == "trail/dropped" }
+    expect(found.map { |one| [one.place["hop"], one.place["parameters"]] }).to eq([[1, ["utm_campaign"]], [2, ["utm_medium"]]])
+    expect(found.map(&:root).uniq.size).to eq(2)
+  end
+
   it "finds nothing on links that are written correctly, whatever a relay does to them, and one root at the hop" do
     spoilt = [
       good.gsub("utm", "UTM").gsub(/_\w+=/, &:upcase),

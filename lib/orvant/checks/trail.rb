@@ -17,7 +17,7 @@ module Orvant
         # @return [Array<Finding>]
         def judge(trail, convention, sightings: [], follow: nil)
           subject = TrailSubject.new(trail, convention, sightings: sightings)
-          found = one_root_a_hop(checks.flat_map { |check| check.new(subject).findings })
+          found = one_root_a_hop(checks.flat_map { |check| check.new(subject).findings }, subject)
           found.each do |finding|
             prove(finding, subject, follow) if finding.corrected_address
             if finding.code == "trail/stale-target" && finding.remedy.value
@@ -40,12 +40,17 @@ module Orvant
 
         private
 
-        # What one hop does to parameters is one rule on its server, and one piece of work.
-        def one_root_a_hop(found)
+        # What one hop does to parameters is one rule on its server, and one piece of work; what two hops do is
+        # two, though they be one page with TLS and without.
+        def one_root_a_hop(found, subject)
           doings = found.select { |one| CHANGES.include?(one.code) }
-          doings.group_by { |one| one.place["hop"] }.each_value do |same|
+          taken = {}
+          doings.group_by { |one| one.place["hop"] }.each do |hop, same|
             first = same.min_by { |one| CHANGES.index(one.code) }
-            same.each { |one| one.root, one.remedy = first.root, first.remedy }
+            root = first.root
+            root += " over #{subject.addresses[hop - 1].scheme}" if taken.fetch(root, hop) != hop
+            taken[root] = hop
+            same.each { |one| one.root, one.remedy = root, first.remedy }
           end
           found
         end
