@@ -116,7 +116,6 @@ class BrowserPhase
     ActiveRecord::Base.transaction do
       yield
       earlier = @workspace.findings.unsettled.where(subject).where(over_all: false)
-        .where.not(sweep_id: @sweep.id)
       earlier = earlier.where(code: looked) if looked.is_a?(Array)
       settle(earlier.to_a, found, judge) if looked
       Finding.keep(found, workspace_id: @workspace.id, sweep_id: @sweep.id, **subject)

@@ -24,7 +24,7 @@ class InventoryPhase
 
   def supersede(found)
     marks = found.map { |one| [one.code, one.root, one.parameter] }
-    earlier = @workspace.findings.unsettled.where(over_all: true).where.not(sweep_id: @sweep.id)
+    earlier = @workspace.findings.unsettled.where(over_all: true)
       .select { |one| looked?(one) || marks.include?([one.code, one.root, one.parameter]) }
     LookedAgain.new(@sweep).settle(earlier, marks) { |version, _| over_links(version) }
   end
@@ -34,7 +34,6 @@ class InventoryPhase
     place = finding.place.to_h
     case finding.code
     when "tag/uneven" then (place["pages"].to_a - opened).empty?
-    when "tag/counted-unseen" then runs.none?(&:failed_step) && runs.size == @sweep.chosen_scripts.count
     when "trail/wrong-page" then (place["links"].to_a & out - landed).empty?
     else true
     end

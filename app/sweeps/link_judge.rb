@@ -10,16 +10,15 @@ class LinkJudge
     #   only a browser can tell
     def looked?(code)
       return false unless trails.all? { |trail| trail.seen.done? }
-      return !address.nil? || answered? if code.start_with?("param/")
+      return !address.nil? || trails.first.answered? if code.start_with?("param/")
 
-      answered? || ENDINGS.include?(code)
+      arrived?
     end
 
-    private
-
-    def answered? = trails.first.answered?
+    # @return [Boolean] whether a page was reached: what ends otherwise than before is not mended by that
+    def arrived? = trails.first.landed?
   end
-  # Checks of how a trail ends, which have looked however it ended.
+  # Checks of how a trail ends.
   ENDINGS = %w[trail/unreachable trail/loop trail/too-long trail/broken].freeze
 
   # @param convention [Orvant::Convention]
@@ -28,7 +27,8 @@ class LinkJudge
   def initialize(convention, follow = nil)
     @convention = convention
     @follow = follow
-    @nowhere = Orvant::Trail::Nowhere.new(convention.own_hosts, follow) if follow
+    ours = Orvant::Hosts.new(convention.own_hosts.names + convention.relay_hosts.names)
+    @nowhere = Orvant::Trail::Nowhere.new(ours, follow) if follow
   end
 
   # @param link [Link]

@@ -129,15 +129,31 @@ class TrailStore
     # Within its workspace SQLite would look through all of them.
     earlier = Database.among(Link, by_id.keys, :replaced_by_id).to_a
     earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
-    candidates = Database.among(Finding.unsettled, by_id.keys, :link_id).where(over_all: false)
-      .where.not(sweep_id: @sweep.id)
-      .select { |one| by_id[one.link_id].looked?(one.code) && visited?(one) }
-    settle(candidates, by_id) if candidates.any?
+    found = Database.among(Finding.unsettled, by_id.keys, :link_id).where(over_all: false)
+      .where.not(sweep_id: @sweep.id).select { |one| visited?(one) }
+    return earlier.each(&:refresh_verdict) if found.empty?
+
+    now = marks(by_id.values)
+    looked, others = found.partition { |one| by_id[one.link_id].looked?(one.code) || again?(one, now, by_id) }
+    settle(looked, by_id, now)
+    replace_endings(others, by_id, now)
     earlier.each(&:refresh_verdict)
   end
 
-  def settle(candidates, by_id)
-    now = marks(by_id.values)
+  def again?(finding, now, by_id)
+    now.fetch(by_id[finding.link_id].link.id).include?([finding.code, finding.root, finding.parameter])
+  end
+
+  # A way that ends badly in another way than before is another finding: nothing is proven of the first.
+  def replace_endings(findings, by_id, now)
+    ended = findings.select do |one|
+      LinkJudge::ENDINGS.include?(one.code) &&
+        now.fetch(by_id[one.link_id].link.id).any? { |code, _| LinkJudge::ENDINGS.include?(code) }
+    end
+    Database.among(Finding, ended.map(&:id)).update_all(current: false, ended: true, unasked: nil)
+  end
+
+  def settle(candidates, by_id, now)
     candidates.group_by { |one| by_id[one.link_id] }.each do |result, same|
       @again.settle(same, now.fetch(result.link.id, [])) do |version, _|
         judge = @judges[version.id] ||= LinkJudge.new(version.convention)

@@ -132,8 +132,8 @@ class World
       end
     end
 
-    # Seconds after which a voucher may be asked for again, so that each sweep is its first visitor.
-    VOUCHER = 60
+    # Seconds after which a voucher may be asked for again: a later sweep is its first visitor anew.
+    VOUCHER = 300
 
     def voucher(request)
       return unless request.path == "/voucher" && @faults.standing?("voucher-once")

@@ -226,7 +226,7 @@ module Orvant
 
     def identifier(said)
       one = Identifier.new(**{"kinds" => []}.merge(said).transform_keys(&:to_sym))
-      one.token &&= IdentifierToken.new(one.token, dialects, network: one.network).written
+      one.token &&= IdentifierToken.new(one.token, dialects, network: one.network, source: one.source).written
       one
     end
 

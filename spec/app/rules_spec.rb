@@ -107,7 +107,7 @@ RSpec.describe Api, :api, :swept do
       expect(act("/convention/preview", {document: document}, status: 200)).to include(
         "changed" => 0,
         "faults" => [],
-        "links" => 131
+        "links" => 134
       )
     end
 

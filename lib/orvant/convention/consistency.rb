@@ -155,7 +155,8 @@ module Orvant
         @document.fetch("identifiers", []).each_with_index do |one, number|
           next unless one["token"]
 
-          reason = IdentifierToken.new(one["token"], dialects, network: one["network"]).fault
+          token = IdentifierToken.new(one["token"], dialects, network: one["network"], source: one["source"])
+          reason = token.fault
           fault("/identifiers/#{number}/token", "#{reason}.") if reason
         end
       end

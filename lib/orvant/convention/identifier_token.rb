@@ -8,9 +8,15 @@ module Orvant
       # @param text [String] as it was entered
       # @param dialects [Array<Dialect>] of the convention
       # @param network [String, nil] whose ads carry the identifier, where that is said
-      def initialize(text, dialects, network: nil)
+      # @param source [String, nil] of the links that carry it, which may be the network's name
+      def initialize(text, dialects, network: nil, source: nil)
         @text = text
-        @dialects = network ? dialects.select { |one| one.network.casecmp?(network) } : dialects
+        whose = network || source
+        own = dialects.select { |one| one.network.casecmp?(whose.to_s) }
+        # Of a network that nobody has described nothing can be said, but what it writes between signs of its
+        # own.
+        strange = whose && own.empty? && Placeholder.in(text)
+        @dialects = (own.any? || network || strange) ? own : dialects
       end
 
       # @return [String, nil] as it is written; nil where no network offers it
