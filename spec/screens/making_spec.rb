@@ -38,9 +38,9 @@ RSpec.describe "Rules and new links", :demo, :screens do
     open_screen("convention/edit?part=campaign")
     expect(effect).to have_text("Nothing is changed yet")
     fill_in("Longest, in characters", with: "12")
-    expect(effect).to have_text(/\d+ links change of 131: \d+ become untidy/).and have_text("param/too-long")
+    expect(effect).to have_text(/\d+ links change of 134: \d+ become untidy/).and have_text("param/too-long")
     page.refresh
-    expect(effect).to have_text("links change of 131")
+    expect(effect).to have_text("links change of 134")
     effect.fill_in("What changes, and why", with: "Short names")
     effect.fill_in("By", with: "Ingrid")
     effect.click_button("Save as version 2")

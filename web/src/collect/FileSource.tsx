@@ -57,6 +57,7 @@ export function FileSource({ source, noun, back }: FileSourceProps) {
       {preview.isError && <Failure error={preview.error} />}
       {preview.data && file && !keep.data && (
         <Outlook
+          name={name}
           preview={preview.data}
           noun={noun}
           alone={source.asks.includes('source') && !said.source}

@@ -33,7 +33,7 @@ export function ImportHistory({ kinds }: { kinds: string[] }) {
   }
   return (
     <Section title="Collected so far">
-      {kinds.includes('ads') && <ClickHosts hosts={hosts} />}
+      {kinds.includes('ads') && <ClickHosts name={name} hosts={hosts} />}
       {followed.map((log) => (
         <p
           key={log.source}

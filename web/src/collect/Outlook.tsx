@@ -12,6 +12,8 @@ import { PreviewTable } from './PreviewTable';
 import { RejectedRows } from './RejectedRows';
 
 interface OutlookProps {
+  /** The name of the workspace. */
+  name: string;
   preview: Schema['Preview'];
   noun: string;
   /** Whether the file belongs to no named source, so that there is nothing to compare it with. */
@@ -24,7 +26,7 @@ interface OutlookProps {
 }
 
 /** What an import would do, before it does it. */
-export function Outlook({ preview, noun, alone, busy, onMatch, onKeep, onDecided }: OutlookProps) {
+export function Outlook({ name, preview, noun, alone, busy, onMatch, onKeep, onDecided }: OutlookProps) {
   const changed = preview.changes.length > 0;
   const clicks = preview.sample.filter((row) => row.click);
   return (
@@ -47,7 +49,7 @@ export function Outlook({ preview, noun, alone, busy, onMatch, onKeep, onDecided
           {keepWords(preview, noun)}
         </Button>
       </Section>
-      <ClickHosts hosts={preview.may_charge ?? []} onDecided={onDecided} />
+      <ClickHosts name={name} hosts={preview.may_charge ?? []} onDecided={onDecided} />
       {changed && <Changes changes={preview.changes} />}
       {preview.fields.length > 0 && <Matching preview={preview} onMatch={onMatch} />}
       <RejectedRows rows={preview.rejected} />

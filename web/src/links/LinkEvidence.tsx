@@ -53,7 +53,7 @@ export function LinkEvidence({ id }: { id: number }) {
         </Section>
       )}
       <Doors link={link} landed={trail?.outcome === 'landed'} costly={costly} />
-      <ClickHosts hosts={mayCharge} />
+      <ClickHosts name={name} hosts={mayCharge} />
       <May least="editor">
         <Labels link={link} />
       </May>

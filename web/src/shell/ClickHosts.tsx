@@ -5,9 +5,10 @@ import { useAct } from '../api/useAct';
 import { counted } from '../parts/format';
 import { May } from '../people/May';
 import classes from './ClickHosts.module.css';
-import { useWorkspace } from './Workbench';
 
 interface ClickHostsProps {
+  /** The name of the workspace. */
+  name: string;
   /** Hosts in click addresses of ads of which nobody has said whether they charge. */
   hosts: Schema['ClickHost'][];
   /** What else is to be read anew once one is decided. */
@@ -15,8 +16,7 @@ interface ClickHostsProps {
 }
 
 /** Asks once of each host in click addresses whether it charges; until then nothing is asked of it. */
-export function ClickHosts({ hosts, onDecided }: ClickHostsProps) {
-  const { name } = useWorkspace();
+export function ClickHosts({ name, hosts, onDecided }: ClickHostsProps) {
   const decide = useAct(name, (wish: { host: string; charges: boolean }) => acts.decideClickHost(name, wish));
   if (hosts.length === 0) {
     return null;

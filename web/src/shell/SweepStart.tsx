@@ -36,7 +36,7 @@ export function SweepStart({ name, disabled }: { name: string; disabled: boolean
               {reach.data.excluded > 0 && `, ${count(reach.data.excluded)} left out`}.
             </p>
           )}
-          <ClickHosts hosts={reach.data?.may_charge ?? []} />
+          <ClickHosts name={name} hosts={reach.data?.may_charge ?? []} />
           <Checkbox
             label="As a phone too"
             checked={phone}
