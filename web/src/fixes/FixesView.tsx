@@ -79,7 +79,7 @@ export function FixesView() {
           data={[
             { value: 'todo', label: 'To do' },
             { value: 'proven', label: 'Proven' },
-            { value: 'rest', label: 'Left as it is, ended' },
+            { value: 'rest', label: 'Neither' },
             { value: 'all', label: 'All' },
           ]}
         />
