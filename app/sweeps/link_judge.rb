@@ -93,11 +93,14 @@ class LinkJudge
 
   # What is wrong with a link that leads over others is mended on the link, where it stands there.
   def write_back(found, link, judged)
+    found = found.select { |one| one.corrected_address && one.code.start_with?("param/") }
+    return if found.empty?
+
     names = @convention.rules_for.names
     written, built = [Orvant::Address.new(link.address), judged].map do |one|
       Orvant::Checks::Param::Structure.new(one, names).address
     end
-    found.select { |one| one.corrected_address && one.code.start_with?("param/") }.each do |finding|
+    found.each do |finding|
       corrected = Orvant::Address.new(finding.corrected_address)
       finding.corrected_address = Orvant::Trail::Arrival.write_back(written, built, corrected).raw
     end

@@ -216,6 +216,9 @@ module Orvant
       #   answer to the next
       def words = @words ||= text.gsub(/\d+|orvant-\S+/, "")
 
+      # @return [Set<String>] the words that a person reads, in small letters
+      def vocabulary = @vocabulary ||= Set.new(text.downcase.scan(/[[:alpha:]]{2,}/))
+
       # @return [String] the language the document names
       def language = @document.root&.[]("lang").to_s.strip[0, LONGEST_LANGUAGE]
 

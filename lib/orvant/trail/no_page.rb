@@ -41,21 +41,32 @@ module Orvant
       def found = download || (saying unless content?) || without_words
 
       # @return [Boolean] whether anything stands on the page that pages of this sort lack
-      def content? = own_words.size > CONTENT || fields? || @markup.text.match?(PRICE)
+      def content? = own_words? || fields? || @markup.text.match?(PRICE)
 
       private
 
       PRICE = /[€$£¥]\s?\d|\d[.,]\d\d\s?(?:[€$£]|EUR|USD|GBP|CHF)\b/
       private_constant :PRICE
 
-      def own_words
-        words(@markup.text) - PLAIN - words(@nowhere&.answered? ? @nowhere.markup.text : "") - names
+      # Most pages have said enough in their first sentence.
+      def own_words?
+        others = [words_of(@nowhere), names]
+        own = Set.new
+        @markup.text.scan(WORD) do |found|
+          word = found.downcase
+          own << word unless PLAIN.include?(word) || others.any? { |set| set.include?(word) }
+          return true if own.size > CONTENT
+        end
+        false
       end
 
-      def words(text) = Set.new(text.downcase.scan(/[[:alpha:]]{2,}/))
+      WORD = /[[:alpha:]]{2,}/
+      private_constant :WORD
+
+      def words_of(trail) = trail&.answered? ? trail.markup.vocabulary : Set.new
 
       # Whoever shows such a page signs it.
-      def names = words(Address.of(@trail.final_address).host.tr(".-", "  "))
+      def names = Set.new(Address.of(@trail.final_address).host.downcase.scan(WORD))
 
       def fields?
         @markup.forms.any? { |form| (form.fields - %w[q s search query]).any? }
