@@ -67,8 +67,8 @@ class LinkJudge
     )
   end
 
-  # Where another visitor is refused what the first was given, and so is the first who asks again, the link works
-  # once only, and the first answer counts for all.
+  # Where another visitor is refused what the first was given, and so is the first who asks again, the link
+  # works once only, and the first answer counts for all.
   def first_answers(trails)
     first, *others = trails
     return trails if @follow.nil? || others.none? { |one| Orvant::Trail::Looks.again(first, one) }
