@@ -122,6 +122,7 @@ class DemoLoad
     @door.work
     {seen => SEEN, proof => PROVEN}.each do |id, at|
       Sweep.find(id).update!(created_at: at, started_at: at, finished_at: at + 60)
+      LinkTrail.where(sweep_id: id).update_all(created_at: at)
     end
     fix.reload.update!(proof: fix.proof.merge("at" => PROVEN.iso8601))
   end
