@@ -147,7 +147,7 @@ function Cells({ fix, currency }: { fix: Fix; currency: string }) {
         {fix.owner}
       </Cell>
       <Cell data-column="state" data-state={fix.state}>
-        {fix.state.replace('_', ' ')}
+        {fix.state.replaceAll('_', ' ')}
       </Cell>
     </>
   );
