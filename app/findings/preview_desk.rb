@@ -73,11 +73,13 @@ class PreviewDesk
 
   private
 
-  # Ads whose click opens another address by the rules as they would be: they stand at another link then, and are
-  # judged with the next sweep.
+  # Ads whose click opens another address by the rules as they would be: they stand at another link then, and
+  # are judged with the next sweep.
   def reread(convention)
-    same = [@convention, convention].map { |one| [one.billed_hosts.names, one.dialects.map(&:to_document)] }.uniq.one?
-    same ? 0 : AdRereading.new(@workspace, convention).count
+    before, after = [@convention, convention].map do |one|
+      [one.billed_hosts.names, one.dialects.map(&:to_document)]
+    end
+    (before == after) ? 0 : AdRereading.new(@workspace, convention).count
   end
 
   # How many sessions stand in another channel by the rules as they would be.

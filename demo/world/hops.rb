@@ -50,7 +50,9 @@ class World
     end
 
     def fair(request)
-      return html("Short links", "<h1>This link has expired</h1>", head: "") if @faults.standing?("short-expired")
+      if @faults.standing?("short-expired")
+        return html("Short links", "<h1>This link has expired</h1>", head: "")
+      end
 
       redirect("#{SITE}/day-pass?utm_source=poster&utm_medium=print&utm_campaign=autumn-harbour")
     end

@@ -11,13 +11,13 @@ RSpec.describe History, :api, :demo do
     act = call(:post, "/links/acts?kind=print", body: JSON.generate("act" => "label", "value" => "quay"))
     sheet = call(:post, "/sheets", body: JSON.generate("name" => "May", "rows" => []))
     call(:post, "/sheets/#{sheet["id"]}/throw-away", body: "{}", expect_status: 200)
-    expect(told.first(2)).to contain_exactly(["8 links labelled “quay”", "", "act", false], ["The sheet “May” thrown away, with 0 rows", "", "sheet", false])
+    expect(told.first(2)).to contain_exactly(["10 links labelled “quay”", "", "act", false], ["The sheet “May” thrown away, with 0 rows", "", "sheet", false])
     expect(told.size).to eq(before + 2)
 
     call(:post, "/links/acts/#{act["id"]}/undo", body: "{}", expect_status: 200)
     call(:post, "/sheets/#{sheet["id"]}/bring-back", body: "{}", expect_status: 200)
     expect(told.size).to eq(before + 1)
-    expect(told.find { |what, *| what.include?("quay") }).to eq(["8 links labelled “quay”", "", "act", true])
+    expect(told.find { |what, *| what.include?("quay") }).to eq(["10 links labelled “quay”", "", "act", true])
   end
 
   it "says nothing of another workspace, and goes out as a table" do

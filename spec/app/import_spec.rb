@@ -12,7 +12,7 @@ RSpec.describe Importing, :demo do
   it "adds nothing when the same file comes twice" do
     file = File.binread(File.join(ROOT, "demo/data/links.csv"))
     expect { import(file) }.not_to change { [Link.count, Sighting.count, Link.sum(:spend)] }
-    expect(workspace.imports.last).to have_attributes(added: 0, already: 81)
+    expect(workspace.imports.last).to have_attributes(added: 0, already: 86)
   end
 
   it "keeps one link with all its sightings, shown as first seen" do

@@ -40,8 +40,8 @@ module Orvant
 
         private
 
-        # What one hop does to parameters is one rule on its server, and one piece of work; what two hops do is
-        # two, though they be one page with TLS and without.
+        # What one hop does to parameters is one rule on its server, and one piece of work; what two hops do
+        # is two, though they be one page with TLS and without.
         def one_root_a_hop(found, subject)
           doings = found.select { |one| CHANGES.include?(one.code) }
           taken = {}
