@@ -100,26 +100,22 @@ class FixesResource < Resource
       levels: levels,
       from: Orvant::Inventory::Samples.put_back(Orvant::Address.new(finding.link.address), [core]).raw,
       to: finding.corrected_address,
-      opens: opens(core, stored)
+      opens: opens(stored, levels)
     )
   end
 
   # @return [Proc, nil] levels => the address that a click on the ad opens by them, tokens where only samples
   #   stand; nil where its dialect is not known
-  def opens(core, stored)
-    dialect = convention.dialect(core.facts.to_h["network"]) or return
-    said = stored.click.to_h
+  def opens(stored, levels)
+    return unless stored.click_address(convention, levels: levels)
 
-    lambda do |levels|
-      click = Orvant::Inventory::ClickAddress.new(
-        Orvant::Inventory::Level.of_documents(levels),
-        dialect,
-        values: said["values"].to_h,
-        row: said["row"].to_h
+    lambda do |mended|
+      click = stored.click_address(convention, levels: mended)
+      samples = click.samples(convention.billed_hosts)
+      Orvant::Inventory::Samples.put_back(
+        Orvant::Address.new(click.after(convention.billed_hosts)),
+        [Orvant::Inventory::Sighting.new(samples: samples)]
       )
-      address = Orvant::Address.new(click.after(convention.billed_hosts))
-      Orvant::Inventory::Samples.put_back(address,
-        [Orvant::Inventory::Sighting.new(samples: click.samples(convention.billed_hosts))])
     end
   end
 

@@ -59,9 +59,7 @@ class LinkEntries
   # (Trail::Arrival).
   def arrivals_by_link
     rules = @workspace.convention
-    hosts = @workspace.links.swept.distinct.pluck(:host).reject do |host|
-      rules.own_hosts.cover?(host) && !rules.relay_hosts.cover?(host)
-    end
+    hosts = @workspace.links.swept.distinct.pluck(:host).reject { |host| rules.shows_own?(host) }
     ids = @workspace.links.swept.where(host: hosts).select(:id)
     LinkTrail.where(link_id: ids).where.not(judged_address: nil).order(:id)
       .pluck(:link_id, :judged_address).to_h

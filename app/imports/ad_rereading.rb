@@ -52,16 +52,7 @@ class AdRereading
 
   # @return [Reading, nil] nil where all is as it was, and where too little is known to read it anew
   def reading(sighting)
-    levels = Orvant::Inventory::Level.of_documents(sighting.click["levels"])
-    dialect = @convention.dialect(sighting.click["network"])
-    return if levels.empty? || dialect.nil?
-
-    click = Orvant::Inventory::ClickAddress.new(
-      levels,
-      dialect,
-      values: sighting.click["values"].to_h,
-      row: sighting.click["row"] || sighting.facts.to_h.slice(*Orvant::Convention::Dialect::TOLD)
-    )
+    click = sighting.click_address(@convention) or return
     address = Orvant::Address.parse(click.after(@convention.billed_hosts))
     one = Reading.new(sighting: sighting, click: click, address: address)
     one if one.moved? || click.to_h != sighting.click

@@ -40,6 +40,23 @@ class Sighting < ActiveRecord::Base
     end
   end
 
+  # @param convention [Orvant::Convention]
+  # @param levels [Array<Hash>] of its ad; those that were imported unless others are to be tried
+  # @return [Orvant::Inventory::ClickAddress, nil] what a click on it opens; nil where too little is known.
+  #   Sightings of earlier versions kept no row of their own: their facts tell it.
+  def click_address(convention, levels: click.to_h["levels"].to_a)
+    said = click.to_h
+    dialect = convention.dialect(said["network"] || facts.to_h["network"])
+    return if levels.empty? || dialect.nil?
+
+    Orvant::Inventory::ClickAddress.new(
+      Orvant::Inventory::Level.of_documents(levels),
+      dialect,
+      values: said["values"].to_h,
+      row: said["row"] || facts.to_h.slice(*Orvant::Convention::Dialect::TOLD)
+    )
+  end
+
   # @return [Hash{String => Object}]
   def as_document
     attributes.slice(

@@ -109,12 +109,11 @@ class LinkJudge
   # An address is offered where it passes every family: one that was mended on its way is judged as it is
   # written, and one that was mended as it is written is followed, where its way may matter.
   def withhold(found, link, trail, facts)
-    tried = {}
-    found.select(&:corrected_address).each do |finding|
-      offered = Orvant::Address.new(finding.corrected_address)
-      kept = tried[[offered.raw,
-        finding.code[/\w+/]]] ||= [passes?(finding, offered, link, trail, facts, found)]
-      finding.corrected_address = nil unless kept.first
+    alike = found.select(&:corrected_address).group_by { |one| [one.corrected_address, one.code[/\w+/]] }
+    alike.each do |(address, _), same|
+      next if passes?(same.first, Orvant::Address.new(address), link, trail, facts, found)
+
+      same.each { |finding| finding.corrected_address = nil }
     end
   end
 

@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "public_suffix"
-
 # What a site says of itself, so that nobody has to type what can be found out: where it leads, which hosts
 # are its own, its language and its currency.
 class SiteLook
@@ -95,7 +93,7 @@ class SiteLook
     host.start_with?("www.") ? host.delete_prefix("www.") : "www.#{host}"
   end
 
-  def site(host) = PublicSuffix.domain(host) || host
+  def site(host) = Orvant::Address::HostName.site(host)
 
   # @return [Array<String>] hosts to which the page leads, the commonest first
   def linked(markup, final)

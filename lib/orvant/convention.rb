@@ -189,6 +189,14 @@ module Orvant
       end
     end
 
+    # @param host [String]
+    # @return [Boolean] whether the advertiser or someone it works with answers there
+    def ours?(host) = own_hosts.cover?(host) || relay_hosts.cover?(host)
+
+    # @param host [String]
+    # @return [Boolean] whether it shows pages of the advertiser's own, and does not only pass visitors on
+    def shows_own?(host) = own_hosts.cover?(host) && !relay_hosts.cover?(host)
+
     # @param value [String] of a role, decoded
     # @return [Boolean] whether a token of some network stands in it
     def template?(value) = dialects.any? { |dialect| dialect.token_in(value) }

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "addressable/idna"
+require "public_suffix"
 
 module Orvant
   class Address
@@ -27,6 +28,10 @@ module Orvant
         # @return [String] as browsers request it, a dot at its end kept
         # @raise [ArgumentError] where it cannot be mapped
         def ascii(host) = (@requested ||= Memory.new(REMEMBERED)).fetch(host) { requested(host) }
+
+        # @param host [String]
+        # @return [String] the domain under which its site is registered (Public Suffix List)
+        def site(host) = PublicSuffix.domain(host) || host
 
         private
 

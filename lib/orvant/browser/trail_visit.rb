@@ -83,7 +83,7 @@ module Orvant
         @documents = []
         @attempts = []
         @origins = Set.new
-        @scripts = {}
+        @scripts = []
         @reason = nil
       end
 
@@ -115,7 +115,7 @@ module Orvant
           end
         end
         @visit.hear("Network.responseReceived") do |message|
-          @scripts[message["response"]["url"]] = message["requestId"] if message["type"] == "Script"
+          @scripts << message["requestId"] if message["type"] == "Script"
         end
         @visit.hear("Network.loadingFailed") { |message| failed(message) if message["type"] == "Document" }
         @visit.hear("Page.frameRequestedNavigation") { |message|
@@ -273,13 +273,9 @@ module Orvant
 
       def failure = @visit.script_errors.last&.fetch(:message)
 
-      # What a script file holds is read once.
-      ACTING = Memory.new(2_000)
-      private_constant :ACTING
-
       def acts_on_address?(body)
-        Page::Scripts.act_on_address?(body) || @scripts.any? do |address, request|
-          ACTING.fetch(address) { Page::Scripts.act_on_address?(@visit.answered(request).to_s) }
+        Page::Scripts.act_on_address?(body) || @scripts.any? do |request|
+          Page::Scripts.act_on_address?(@visit.answered(request).to_s)
         end
       end
 

@@ -15,10 +15,7 @@ module Orvant
       # @return [Address, nil] nil where the trail never reaches an own host, so nothing can be said
       def self.of(trail, convention)
         steps = (trail.hops.map(&:address) + [trail.final_address]).map { |text| Address.of(text) }
-        own = steps.index do |address|
-          convention.own_hosts.cover?(address.host) && !convention.relay_hosts.cover?(address.host)
-        end
-        return unless own
+        own = steps.index { |address| convention.shows_own?(address.host) } or return
 
         # The link's own text is judged as written, not as a browser rewrites it.
         return Address.of(trail.address.strip) if own.zero?
@@ -97,6 +94,10 @@ module Orvant
         ].join)
       end
 
+      # @param name [String] of a parameter
+      # @return [String] without what servers on the way may do to it: other letters, or as in markup
+      def self.plain_name(name) = name.downcase.sub(/\A(?:amp;)+/, "")
+
       private
 
       # Of each parameter the first step at which it stands tells how it was written.
@@ -116,8 +117,7 @@ module Orvant
 
       def campaign?(name) = @names.include?(canon(name)) || @names.include?(name) || !@names.meant(name).nil?
 
-      # Servers on the way may write a name in other letters, or as in markup.
-      def canon(name) = name.downcase.sub(/\A(?:amp;)+/, "")
+      def canon(name) = self.class.plain_name(name)
 
       # Without what a hop has run into it of parameters that stood by themselves before.
       def whole(raw)

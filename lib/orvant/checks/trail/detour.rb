@@ -49,7 +49,7 @@ module Orvant
           # @param convention [Convention]
           # @return [Boolean]
           def offerable?(from, to, convention)
-            return false unless convention.own_hosts.cover?(to.host) || convention.relay_hosts.cover?(to.host)
+            return false unless convention.ours?(to.host)
             return false if to.path.match?(CONSENT) || to.path.match?(SIGN_IN)
 
             !variant?(from, to)

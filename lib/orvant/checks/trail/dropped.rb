@@ -73,7 +73,7 @@ module Orvant
         # @return [String, nil] the name in other letters or as in markup under which the hop hands it on
         def other_name(fate, hop)
           hop.params.find { |one|
-            one.fate == "added" && one.name.downcase.sub(/\A(?:amp;)+/, "") == fate.name.downcase
+            one.fate == "added" && Orvant::Trail::Arrival.plain_name(one.name) == fate.name.downcase
           }&.name
         end
 

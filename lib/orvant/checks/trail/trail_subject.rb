@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "public_suffix"
-
 module Orvant
   module Checks
     module Trail
@@ -84,7 +82,7 @@ module Orvant
 
         # @param host [String]
         # @return [String] the domain under which its site is registered
-        def site(host) = PublicSuffix.domain(host) || host
+        def site(host) = Orvant::Address::HostName.site(host)
 
         # @param fate [Orvant::Trail::Fate]
         # @return [String] the parameter with the role that it carries
@@ -118,9 +116,7 @@ module Orvant
 
         # @param address [Address]
         # @return [Boolean] whether the advertiser or someone it works with answers there
-        def ours?(address)
-          convention.own_hosts.cover?(address.host) || convention.relay_hosts.cover?(address.host)
-        end
+        def ours?(address) = convention.ours?(address.host)
 
         # Further parameters may have been handed on from the link.
         def leads_to?(target)

@@ -74,10 +74,7 @@ module Orvant
           from unless from.nil? || named_in_print?
         end
 
-        def own?(address)
-          rules = subject.convention
-          rules.own_hosts.cover?(address.host) && !rules.relay_hosts.cover?(address.host)
-        end
+        def own?(address) = subject.convention.shows_own?(address.host)
 
         def named_in_print?
           subject.trail.hops.any? { |hop|
