@@ -1,16 +1,12 @@
 # frozen_string_literal: true
 
+require "cgi/escape"
+
 module Orvant
   class Address
     # One parameter of a query: as written, and decoded as `application/x-www-form-urlencoded` (WHATWG URL,
     # 5.1) on demand.
     class Pair
-      ESCAPE = /\+|%[0-9A-Fa-f]{2}/n
-      # What each stands for.
-      DECODED = (0..255).each_with_object({"+" => " "}) { |byte, all|
-        digits = format("%02x", byte).chars.map { |digit| [digit, digit.upcase].uniq }
-        digits.first.product(digits.last) { |both| all["%#{both.join}"] = byte.chr }
-      }.freeze
       KEPT = /[^A-Za-z0-9\-._~]/n
 
       # A value that is to stand as it is: a network fills its tokens only where their signs stand raw.
@@ -30,7 +26,8 @@ module Orvant
         def decode(text)
           return text unless text.include?("%") || text.include?("+")
 
-          text.b.gsub(ESCAPE, DECODED).force_encoding(Encoding::UTF_8).scrub
+          # A plus behind a last percent sign is overlooked by CGI.
+          CGI.unescape(text.b.tr("+", " "), Encoding::UTF_8).force_encoding(Encoding::UTF_8).scrub
         end
 
         # @param value [String, Written] decoded, or as it is to stand

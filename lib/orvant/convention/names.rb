@@ -27,7 +27,12 @@ module Orvant
         @bare = standard.to_h { |name, carrier| [bare(name), carrier] }
           .merge(@list.reverse.to_h { |name| [bare(name), name] })
         @answers = Memory.new(REMEMBERED)
+        @compiled = {}
       end
+
+      # @param kind [Class] made with `pattern`: patterns that hold it
+      # @return [Object] the one of this kind: to compile a pattern takes longer than to match it
+      def compiled(kind) = @compiled[kind] ||= kind.new(pattern)
 
       # @param name [String] decoded
       # @return [Boolean]

@@ -72,13 +72,24 @@ module Orvant
       end
       private_class_method :write
 
+      # How campaign parameters stand where a hop has moved them: within another's value, behind the #.
+      class Patterns
+        attr_reader :within, :in_fragment, :begun
+
+        # @param carrier [Regexp] names of campaign parameters
+        def initialize(carrier)
+          @within = /(?:#{DAMAGE}|(?<!\A)&)(?=(?:#{carrier})(?:=|%3D))/i
+          @in_fragment = /(?:\A|[?&])(#{carrier})=/
+          @begun = /\A#{carrier}/i
+        end
+      end
+
       # @param steps [Array<Address>] from the link to where it first reaches an own host
       # @param convention [Convention]
       def initialize(steps, convention)
         @steps = steps
         @names = convention.rules_for.names
-        @within = /(?:#{DAMAGE}|(?<!\A)&)(?=(?:#{@names.pattern})(?:=|%3D))/i
-        @in_fragment = /(?:\A|[?&])(#{@names.pattern})=/
+        @patterns = @names.compiled(Patterns)
         @written = {}
       end
 
@@ -121,9 +132,11 @@ module Orvant
 
       # Without what a hop has run into it of parameters that stood by themselves before.
       def whole(raw)
-        raw.to_enum(:scan, @within).each do
+        return raw unless raw.match?(@patterns.within)
+
+        raw.to_enum(:scan, @patterns.within).each do
           match = Regexp.last_match
-          name = match.post_match[/\A#{@names.pattern}/i]
+          name = match.post_match[@patterns.begun]
           return match.pre_match if @written.key?(canon(name))
         end
         raw
@@ -139,7 +152,7 @@ module Orvant
       # Parameters that a hop has moved behind the # stand before it again.
       def fragment
         last = @steps.last.fragment or return
-        names = last.scan(@in_fragment).flatten
+        names = last.scan(@patterns.in_fragment).flatten
         moved = names.any? && names.all? { |name| @written.key?(canon(name)) }
         (moved && last != @steps.first.fragment) ? nil : last
       end

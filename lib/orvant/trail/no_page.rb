@@ -89,11 +89,11 @@ module Orvant
 
       # Who is given a file stays where they were; a link that names one is meant so.
       def download
-        return if @trail.headers.nil? || @trail.engine != "http" || names_file?
+        return if @trail.headers.nil? || @trail.engine != "http"
 
         given = @trail.headers["content-type"].to_s[/\A[^;]+/].to_s.strip
         file = given.match?(DOWNLOADED) || (kind_of_answer == :none && @trail.status == 200)
-        Found.new(kind: "download", said: given, sure: true) if file
+        Found.new(kind: "download", said: given, sure: true) if file && !names_file?
       end
 
       DOWNLOADED = %r{\Aapplication/(?:octet-stream|zip|x-)}i

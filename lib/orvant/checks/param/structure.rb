@@ -26,6 +26,26 @@ module Orvant
           equals: "%3D stands where = should, so no reader finds the name"
         }.freeze
 
+        # How carriers stand where something is broken before or behind them.
+        class Patterns
+          attr_reader :numbered, :path, :second, :semicolon, :entity, :escaped, :name, :equals, :moved, :begun
+
+          # @param carrier [Regexp] names of carriers
+          def initialize(carrier)
+            with_equals = /(?=(?:#{carrier})#{EQUALS})/
+            @numbered = /&#(0*38|x0*26);(?=(?:#{carrier})=)/i
+            @path = /(?:#{ENTITIES}|&|%3F)#{with_equals}/i
+            @second = /\?#{with_equals}/
+            @semicolon = /;#{with_equals}/
+            @entity = /#{ENTITIES}#{with_equals}/
+            @escaped = /#{ESCAPED_AMPERSAND}#{with_equals}/
+            @name = /\A(?:#{carrier})(?=#{EQUALS})/
+            @equals = /\A(?:#{carrier})%3D/i
+            @moved = /(?:\A|[?&])(?:#{carrier})=/
+            @begun = /\A(?:#{carrier})=/
+          end
+        end
+
         attr_reader :address, :breaks, :moved
 
         # @param seen [Address]
@@ -42,7 +62,7 @@ module Orvant
 
         private
 
-        def carrier = @names.pattern
+        def patterns = @patterns ||= @names.compiled(Patterns)
 
         # A name without `=` that begins as a carrier does.
         def run(part)
@@ -70,7 +90,7 @@ module Orvant
 
         # The # of `&#38;` before a carrier begins no fragment.
         def parted
-          text = @seen.raw.gsub(/&#(0*38|x0*26);(?=(?:#{carrier})=)/i, "&amp;")
+          text = @seen.raw.gsub(patterns.numbered, "&amp;")
           before, mark, fragment = text.partition("#")
           [before, (fragment unless mark.empty?)]
         end
@@ -78,7 +98,7 @@ module Orvant
         # An ampersand, or an escaped question mark, where the question mark should be.
         def head_and_query(text)
           head, query = text.split("?", 2)
-          place = head.index(/(?:#{ENTITIES}|&|%3F)(?=(?:#{carrier})#{EQUALS})/i)
+          place = head.index(patterns.path)
           return [head, query] unless place
 
           sign = head[place..][/\A(?:#{ENTITIES}|&|%3F)/io]
@@ -95,8 +115,8 @@ module Orvant
 
         def joined(query)
           query = entities(query)
-          query = replace(query, /\?(?=(?:#{carrier})#{EQUALS})/, :second)
-          query = replace(query, /;(?=(?:#{carrier})#{EQUALS})/, :semicolon)
+          query = replace(query, patterns.second, :second)
+          query = replace(query, patterns.semicolon, :semicolon)
           query = query.delete_prefix("&") if @seen.query.to_s.start_with?("?")
           query.split(/(&)/, -1).map { |part| spread(part) }.join
         end
@@ -104,7 +124,7 @@ module Orvant
         # Where a carrier was damaged by markup, so were the parameters beside it.
         def entities(query)
           before = @breaks.size
-          query = replace(query, /#{ENTITIES}(?=(?:#{carrier})#{EQUALS})/, :entity)
+          query = replace(query, patterns.entity, :entity)
           (@breaks.size > before) ? query.gsub(/#{ENTITIES}(?=[\w.\[\]-]+=)/o, "&") : query
         end
 
@@ -124,14 +144,14 @@ module Orvant
 
         # In a carrier's own value nothing that looks like another carrier is meant to stand.
         def opened(part)
-          name = part[/\A(?:#{carrier})(?=#{EQUALS})/] or return part
-          first, *rest = part.split(/#{ESCAPED_AMPERSAND}(?=(?:#{carrier})#{EQUALS})/)
+          name = part[patterns.name] or return part
+          first, *rest = part.split(patterns.escaped)
           broken("%26#{rest.first[0, Cut::WORD]}", SENTENCES[:escaped]) if rest.any?
           [first, *rest].map { |one| with_equals(one, name) }.join("&")
         end
 
         def with_equals(part, name)
-          return part unless part.match?(/\A(?:#{carrier})%3D/i)
+          return part unless part.match?(patterns.equals)
 
           broken(part[0, name.length + 20], SENTENCES[:equals])
           part.sub(/%3D/i, "=")
@@ -142,7 +162,7 @@ module Orvant
         # Carriers behind the fragment's mark are moved before it; a route there, and others' parameters,
         # stay.
         def unfold(query, fragment)
-          return [query, fragment] unless fragment&.match?(/(?:\A|[?&])(?:#{carrier})=/)
+          return [query, fragment] unless fragment&.match?(patterns.moved)
 
           parts = fragment.split(/([?&])/, -1)
           kept = keep_others(parts)
@@ -154,10 +174,10 @@ module Orvant
         def keep_others(parts)
           marks = [""] + parts.values_at(*(1...parts.size).step(2))
           texts = parts.values_at(*(0...parts.size).step(2))
-          kept = texts.zip(marks).reject { |text, _| text.match?(/\A(?:#{carrier})=/) && @moved << text }
+          kept = texts.zip(marks).reject { |text, _| text.match?(patterns.begun) && @moved << text }
           opened = false
           kept.each_with_index.map do |(text, mark), place|
-            mark = "" if place.zero? && texts.first.match?(/\A(?:#{carrier})=/)
+            mark = "" if place.zero? && texts.first.match?(patterns.begun)
             mark = "?" if mark == "&" && !opened && marks.include?("?")
             opened ||= mark == "?"
             "#{mark}#{text}"
