@@ -7,10 +7,10 @@ class FixStates
   BATCH = 15
 
   # standing: findings to work at · waived: findings that may stand · absent: looked for again and not there ·
-  # ended: their subject is gone · unasked: nobody asks any more whether they are there · unseen: neither, so
-  # that nothing can be said yet · proof: the last sweep that looked.
-  Tally = Struct.new(:standing, :waived, :absent, :ended, :unasked, :unseen, :proof, keyword_init: true)
-  NONE = Tally.new(standing: 0, waived: 0, absent: 0, ended: 0, unasked: 0, unseen: 0, proof: nil).freeze
+  # ended: their subject is gone · unasked: nobody asks any more whether they are there · superseded: others
+  # stand for them · unseen: none of it, so that nothing can be said yet · proof: the last sweep that looked.
+  Tally = Struct.new(:standing, :waived, :absent, :ended, :unasked, :superseded, :unseen, :proof)
+  NONE = Tally.new(0, 0, 0, 0, 0, 0, 0, nil).freeze
 
   # @param workspace [Workspace]
   def initialize(workspace)
@@ -37,8 +37,7 @@ class FixStates
   def tallies
     today = Date.current
     counts = @workspace.findings.where.not(fix_id: nil).group(:fix_id).pluck(:fix_id, Arel.sql(sums(today)))
-    names = Tally.members
-    counts.to_h { |id, *figures| [id, Tally.new(**names.zip(figures).to_h)] }
+    counts.to_h { |id, *figures| [id, Tally.new(*figures)] }
   end
 
   def sums(today)
@@ -46,13 +45,15 @@ class FixStates
     waived = "(findings.waived_until IS NOT NULL AND findings.waived_until >= #{day})"
     # What is left out of sweeps is not asked for.
     out = "(findings.link_id IN (#{@workspace.links.where.not(excluded_at: nil).select(:id).to_sql}) AND NOT over_all)"
-    gone = "current = #{no} AND ended = #{no}"
+    past = "current = #{no} AND ended = #{no}"
+    gone = "#{past} AND superseded_in_id IS NULL"
     [
       "current = #{yes} AND NOT #{waived} AND NOT #{out}",
       "current = #{yes} AND #{waived}",
       "#{gone} AND absent_in_id IS NOT NULL AND unasked IS NULL",
       "current = #{no} AND ended = #{yes}",
       "(current = #{yes} AND NOT #{waived} AND #{out}) OR (#{gone} AND unasked IS NOT NULL)",
+      "#{past} AND superseded_in_id IS NOT NULL",
       "#{gone} AND absent_in_id IS NULL AND unasked IS NULL"
     ].map { |condition| "SUM(CASE WHEN #{condition} THEN 1 ELSE 0 END)" }.push("MAX(absent_in_id)").join(", ")
   end

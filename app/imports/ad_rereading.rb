@@ -17,6 +17,12 @@ class AdRereading
 
       Delayed::Job.enqueue(job, queue: Queues::INSIDE)
     end
+
+    # @param workspace [Workspace]
+    # @return [Boolean] whether a worker is to do it, or is at it
+    def under_way?(workspace)
+      Delayed::Job.exists?(handler: RereadJob.new(workspace.id).to_yaml, failed_at: nil)
+    end
   end
 
   # @param workspace [Workspace]

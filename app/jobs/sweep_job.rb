@@ -4,7 +4,11 @@
 # since the sweep does nothing that is stored already.
 SweepJob = Struct.new(:sweep_id) do
   def perform
-    SweepRun.new(Sweep.find(sweep_id)).call
+    sweep = Sweep.find(sweep_id)
+    return sweep.put_off if !sweep.stopping? && AdRereading.under_way?(sweep.workspace)
+
+    sweep.choose unless sweep.scope.key?("last_link")
+    SweepRun.new(sweep).call
   end
 
   # A sweep that failed says so itself, and can be resumed.

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-# One thing a check found in a sweep. Current is what the last look at its subject found; what is not any more
-# was either looked for again and absent (`absent_in`), or its subject is gone (`ended`).
+# One thing a check found in a sweep. Current is what the last look at its subject found. What is not any more
+# was looked for again and absent (`absent_in`), or another finding of its subject stands for it, the same again
+# or another (`superseded_in`), or its subject is gone (`ended`).
 class Finding < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :sweep
@@ -15,8 +16,9 @@ class Finding < ActiveRecord::Base
     -> { current.where("findings.waived_until IS NULL OR findings.waived_until < ?", Date.current) }
   # Of which it is no longer asked whether they are there, since rules or settings have changed.
   scope :unasked, -> { where(current: false, ended: false).where.not(unasked: nil) }
-  # What a look at their subjects may settle.
-  scope :unsettled, -> { current.or(unasked) }
+  # The last word on each subject, those that were absent too: they may be there again.
+  scope :last_word,
+    ->(sweep) { where(ended: false).where("superseded_in_id IS NULL OR superseded_in_id = ?", sweep.id) }
   scope :waived, -> { current.where("findings.waived_until >= ?", Date.current) }
 
   # @param finding [Orvant::Finding]
@@ -50,6 +52,10 @@ class Finding < ActiveRecord::Base
       same.max_by { |_, weight, _| Link::WEIGHTS.fetch(weight, 0) }.last
     end
   end
+
+  # @param sweep [Sweep] in which its subject is looked at, once or several times
+  # @return [Boolean] whether that look settles what becomes of it
+  def unsettled?(sweep) = current || !unasked.nil? || [absent_in_id, superseded_in_id].include?(sweep.id)
 
   # @return [String] what it was found on
   def subject

@@ -4,6 +4,8 @@
 # again.
 class Sweep < ActiveRecord::Base
   ACTIVE = %w[waiting running stopping].freeze
+  # Seconds for which it waits before it looks again whether it may begin.
+  PUT_OFF = 1
 
   include Authored
 
@@ -26,7 +28,6 @@ class Sweep < ActiveRecord::Base
   #   `paused`: whether paused ads are followed too
   # @return [Sweep] waiting for the worker
   def self.begin!(workspace, scope: {"links" => "all", "pages" => "landing", "rehearsals" => "all"}, fix: nil)
-    scope = scope.merge("last_link" => workspace.links.maximum(:id).to_i)
     transaction do
       sweep = create!(
         workspace: workspace,
@@ -35,14 +36,28 @@ class Sweep < ActiveRecord::Base
         whole: scope["links"] == "all",
         convention_version: workspace.convention_version
       )
-      sweep.update!(total: sweep.chosen_links.count + sweep.chosen_scripts.count)
+      sweep.choose
       sweep.queue
       sweep
     end
   end
 
   # Hands it to the worker.
-  def queue = Delayed::Job.enqueue(SweepJob.new(id), queue: Queues::OUTSIDE)
+  #
+  # @param at [Time] from when it may begin
+  def queue(at: Time.now.utc) = Delayed::Job.enqueue(SweepJob.new(id), queue: Queues::OUTSIDE, run_at: at)
+
+  # Has it sweep what is in the inventory now.
+  def choose
+    self.scope = scope.merge("last_link" => workspace.links.maximum(:id).to_i)
+    update!(total: chosen_links.count + chosen_scripts.count)
+  end
+
+  # Lets what is being done to the inventory come to its end first.
+  def put_off
+    update!(scope: scope.except("last_link"))
+    queue(at: Time.now.utc + PUT_OFF)
+  end
 
   # @return [ActiveRecord::Relation<Link>] what arrives while it runs is left to the next
   def chosen_links

@@ -115,7 +115,7 @@ class BrowserPhase
   def store(found, subject, looked:, judge: nil)
     ActiveRecord::Base.transaction do
       yield
-      earlier = @workspace.findings.unsettled.where(subject).where(over_all: false)
+      earlier = @workspace.findings.last_word(@sweep).where(subject).where(over_all: false)
       earlier = earlier.where(code: looked) if looked.is_a?(Array)
       settle(earlier.to_a, found, judge) if looked
       Finding.keep(found, workspace_id: @workspace.id, sweep_id: @sweep.id, **subject)

@@ -24,7 +24,7 @@ class InventoryPhase
 
   def supersede(found)
     marks = found.map { |one| [one.code, one.root, one.parameter] }
-    earlier = @workspace.findings.unsettled.where(over_all: true)
+    earlier = @workspace.findings.last_word(@sweep).where(over_all: true)
       .select { |one| looked?(one) || marks.include?([one.code, one.root, one.parameter]) }
     LookedAgain.new(@sweep).settle(earlier, marks) { |version, _| over_links(version) }
   end

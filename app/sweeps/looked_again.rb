@@ -13,7 +13,7 @@ class LookedAgain
     @before = {}
   end
 
-  # @param earlier [Array<Finding>] on subjects that were looked at, of other sweeps
+  # @param earlier [Array<Finding>] the last word on subjects that were looked at, of other sweeps
   # @param again [Array<Array(String, String, String)>] code, root and parameter of what was found there now
   # @yieldparam version [ConventionVersion]
   # @yieldparam finding [Finding]
@@ -21,21 +21,31 @@ class LookedAgain
   #   finding's subject
   # @return [void]
   def settle(earlier, again, &by_rules)
-    renamed = earlier.select { |one| under_another_root?(one, again) }
-    rest = earlier - renamed
-    unasked = rest.to_h { |one| [one, (change(one, by_rules) unless again.include?(mark(one)))] }.compact
-    gone = (rest - unasked.keys).map(&:id)
-    Database.among(Finding, renamed.map(&:id)).update_all(current: false, ended: true, unasked: nil)
-    Database.among(Finding, gone).update_all(current: false, absent_in_id: @sweep.id, unasked: nil)
-    unasked.each { |one, change| one.update_columns(current: false, absent_in_id: nil, unasked: change) }
+    found, missed = earlier.partition { |one| again.include?(mark(one)) || under_another_root?(one, again) }
+    supersede(found)
+    missed = missed.select { |one| one.unsettled?(@sweep) }
+    unasked = missed.to_h { |one| [one, change(one, by_rules)] }.compact
+    put(missed - unasked.keys, absent_in_id: @sweep.id)
+    unasked.each { |one, change| put([one], unasked: change) }
   end
 
+  # Says that other findings of this sweep stand for these.
+  #
+  # @param findings [Array<Finding>]
+  # @return [void]
+  def supersede(findings) = put(findings, superseded_in_id: @sweep.id)
+
   private
+
+  def put(findings, **state)
+    Database.among(Finding, findings.map(&:id))
+      .update_all(current: false, absent_in_id: nil, superseded_in_id: nil, unasked: nil, **state)
+  end
 
   # What is found again on a page, of the same tag, and grouped otherwise is not mended: another finding
   # stands for it.
   def under_another_root?(finding, again)
-    return false if finding.page.nil? || again.include?(mark(finding))
+    return false if finding.page.nil? || !finding.unsettled?(@sweep)
 
     about = finding.root.split.first(2)
     again.any? { |code, root, _| code == finding.code && root.split.first(2) == about }

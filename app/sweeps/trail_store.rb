@@ -129,7 +129,7 @@ class TrailStore
     # Within its workspace SQLite would look through all of them.
     earlier = Database.among(Link, by_id.keys, :replaced_by_id).to_a
     earlier.each { |link| by_id[link.id] = by_id[link.replaced_by_id] }
-    found = Database.among(Finding.unsettled, by_id.keys, :link_id).where(over_all: false)
+    found = Database.among(Finding.last_word(@sweep), by_id.keys, :link_id).where(over_all: false)
       .where.not(sweep_id: @sweep.id).select { |one| visited?(one) }
     return earlier.each(&:refresh_verdict) if found.empty?
 
@@ -147,10 +147,10 @@ class TrailStore
   # A way that ends badly in another way than before is another finding: nothing is proven of the first.
   def replace_endings(findings, by_id, now)
     ended = findings.select do |one|
-      LinkJudge::ENDINGS.include?(one.code) &&
+      LinkJudge::ENDINGS.include?(one.code) && one.unsettled?(@sweep) &&
         now.fetch(by_id[one.link_id].link.id).any? { |code, _| LinkJudge::ENDINGS.include?(code) }
     end
-    Database.among(Finding, ended.map(&:id)).update_all(current: false, ended: true, unasked: nil)
+    @again.supersede(ended)
   end
 
   def settle(candidates, by_id, now)

@@ -104,7 +104,13 @@ module Bundle
         part(
           "findings.csv",
           Finding,
-          refs: {"sweep_id" => Sweep, "link_id" => Link, "fix_id" => Fix, "absent_in_id" => Sweep}
+          refs: {
+            "sweep_id" => Sweep,
+            "link_id" => Link,
+            "fix_id" => Fix,
+            "absent_in_id" => Sweep,
+            "superseded_in_id" => Sweep
+          }
         ),
         part("senders.csv", Sender),
         part("click_hosts.csv", ClickHost),

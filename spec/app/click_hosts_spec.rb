@@ -124,6 +124,23 @@ RSpec.describe ClickHost, :api do
       expect(call(:get, "/click-hosts")["may_charge"].size).to eq(1)
     end
 
+    it "sweeps the ads as they are read anew, though the sweep was begun before that" do
+      call(:post, "/click-hosts", body: JSON.generate(host: "click.spoonads.example", charges: true), CONTENT_TYPE: "application/json")
+      begun = Sweep.begin!(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
+      Delayed::Worker.new(quiet: true, queues: [Queues::OUTSIDE]).work_off
+      expect(begun.reload.state).to eq("waiting")
+
+      Delayed::Worker.queues = []
+      work
+      begun.queue
+      work
+      expect(begun.reload.state).to eq("done")
+      expect(begun.link_trails.joins(:link).where(outcome: "landed").pluck("links.address")).to contain_exactly(
+        "http://www.larder.example/loaf?utm_source=spoonads&utm_medium=paid",
+        "http://www.larder.example/rolls?utm_source=spoonads&utm_medium=paid"
+      )
+    end
+
     it "follows what does not charge" do
       say(false)
       sweep

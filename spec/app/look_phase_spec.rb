@@ -136,7 +136,7 @@ RSpec.describe LookPhase do
       .tap { |one| TrailPhase.new(one).call }
     expect(dropped.count).to eq(8)
     described_class.new(second).call
-    expect([dropped.reload.distinct.pluck(:sweep_id), dropped.count, Finding.where(code: "trail/dropped", absent_in_id: second.id).count]).to eq([[second.id], 8, 8])
+    expect([dropped.reload.distinct.pluck(:sweep_id), dropped.count, Finding.where(code: "trail/dropped", superseded_in_id: second.id).count]).to eq([[second.id], 8, 8])
   end
 
   # Begins a sweep of which the links of each step are followed while the browser looks.

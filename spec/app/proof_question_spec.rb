@@ -84,6 +84,39 @@ RSpec.describe LookedAgain, :empty do
     ])
   end
 
+  # What becomes of it: seen · then found again · then mended and back · then its link gone.
+  {
+    %w[wrong wrong gone] => "ended",
+    %w[wrong right gone] => "proven",
+    %w[wrong right wrong gone] => "ended",
+    %w[wrong wrong right] => "proven",
+    %w[wrong otherwise gone] => "ended",
+    %w[wrong otherwise] => "ended",
+    %w[wrong otherwise right] => "ended",
+    %w[wrong gone back] => "open",
+    %w[wrong wrong gone back right] => "proven"
+  }.each do |acts, state|
+    it "calls a fix whose link was #{acts.join(", ")} #{state}" do
+      answers = {
+        "wrong" => RawServer.page("gone", status: "404 Not Found"),
+        "otherwise" => "HTTP/1.1 302 Found\r\nLocation: /\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
+        "right" => @answer.call
+      }
+      import("http://www.larder.example/?utm_source=letter&utm_medium=email")
+      acts.each do |act|
+        case act
+        when "gone" then LinkAct.call(workspace, "delete", workspace.links)
+        when "back" then workspace.links.update_all(retired_at: nil)
+        else
+          @answer = -> { answers.fetch(act) }
+          sweep
+        end
+        Explaining.new(workspace).call
+      end
+      expect(workspace.fixes.find_by!("root LIKE 'trail/broken%'").state).to eq(state)
+    end
+  end
+
   it "says of what is left out of sweeps that nobody asks for it" do
     import("http://www.larder.example/?utm_source=Letter")
     sweep
