@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
-# One thing a check found in a sweep. Current is what the last look at its subject found. What is not any more
-# was looked for again and absent (`absent_in`), or another finding of its subject stands for it, the same again
-# or another (`superseded_in`), or its subject is gone (`ended`).
+# One thing a check found in a sweep. Current is what the last look at its subject found. What is not any
+# more was looked for again and absent (`absent_in`), or another finding of its subject stands for it, the
+# same again or another (`superseded_in`), or its subject is gone (`ended`).
 class Finding < ActiveRecord::Base
   belongs_to :workspace
   belongs_to :sweep
