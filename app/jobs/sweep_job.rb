@@ -7,7 +7,6 @@ SweepJob = Struct.new(:sweep_id) do
     sweep = Sweep.find(sweep_id)
     return sweep.put_off if !sweep.stopping? && AdRereading.under_way?(sweep.workspace)
 
-    sweep.choose unless sweep.scope.key?("last_link")
     SweepRun.new(sweep).call
   end
 

@@ -36,7 +36,7 @@ class Sweep < ActiveRecord::Base
         whole: scope["links"] == "all",
         convention_version: workspace.convention_version
       )
-      sweep.choose
+      sweep.update!(total: sweep.chosen_links.count + sweep.chosen_scripts.count)
       sweep.queue
       sweep
     end
@@ -47,17 +47,16 @@ class Sweep < ActiveRecord::Base
   # @param at [Time] from when it may begin
   def queue(at: Time.now.utc) = Delayed::Job.enqueue(SweepJob.new(id), queue: Queues::OUTSIDE, run_at: at)
 
-  # Has it sweep what is in the inventory now.
+  # Has it sweep what is in the inventory now, where that was not chosen before.
   def choose
+    return if scope.key?("last_link")
+
     self.scope = scope.merge("last_link" => workspace.links.maximum(:id).to_i)
     update!(total: chosen_links.count + chosen_scripts.count)
   end
 
   # Lets what is being done to the inventory come to its end first.
-  def put_off
-    update!(scope: scope.except("last_link"))
-    queue(at: Time.now.utc + PUT_OFF)
-  end
+  def put_off = queue(at: Time.now.utc + PUT_OFF)
 
   # @return [ActiveRecord::Relation<Link>] what arrives while it runs is left to the next
   def chosen_links

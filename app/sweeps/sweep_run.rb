@@ -20,6 +20,7 @@ class SweepRun
     return if @sweep.reload.state == "done"
     return finish("stopped") if @sweep.stopping?
 
+    @sweep.choose
     @sweep.update!(
       state: "running",
       started_at: @sweep.started_at || Time.now.utc,

@@ -81,7 +81,7 @@ RSpec.describe "Work", :api, :demo do
   end
 
   it "counts no link that arrives while it runs" do
-    sweep = Sweep.begin!(workspace)
+    sweep = Sweep.begin!(workspace).tap(&:choose)
     total = sweep.total
     LinkImporting.new(workspace, "address,kind,found\nhttp://www.skerryline.example/just-came,ad,x\n", filename: "late.csv").call
     expect(sweep.reload.chosen_links.count + sweep.chosen_scripts.count).to eq(total)
