@@ -75,6 +75,9 @@ module Orvant
     #   stand
     def plain_path = NormalForm.remove_dots(Pair.decode(path.gsub("+", "%2B"))).squeeze("/")
 
+    # @return [Array<Address>] those that stand whole in values of its parameters, as on an out-link
+    def within = @within ||= pairs.map(&:value).grep(%r{\Ahttps?://}i).map { |text| Address.new(text) }
+
     # @return [Array<Pair>] the query's parameters in their order, as written
     def pairs
       @pairs ||= Pair.split(query)

@@ -51,6 +51,17 @@ RSpec.describe Orvant::Trail::Arrival do
       ["http://out.tidepost.example/go?to=http%3A%2F%2Fwww.skerryline.example%2Fseals%3Futm_source%3DIsland", "#{www}/seals?utm_source=island"],
       "#{www}/seals?utm_source=Island"
     ],
+    "is a short name on an own host" => [["#{www}/tv", "#{www}/seals?utm_source=Poster"], "#{www}/seals?utm_source=Poster"],
+    "is one that another own name leads to" => [
+      ["#{www}/tv", "#{www}/television", "#{www}/seals?utm_source=poster&x=1"],
+      "#{www}/seals?utm_source=poster&x=1"
+    ],
+    "is a short name that hands on nothing" => [["#{www}/tv", "#{www}/seals"], "#{www}/tv"],
+    "is a short name that leads to a stranger" => [["#{www}/tv", "http://www.parked.example/?utm_source=x"], nil],
+    "is an own page with parameters of its own" => [
+      ["#{www}/tv?utm_source=tv", "#{www}/seals?utm_source=poster"],
+      "#{www}/tv?utm_source=tv"
+    ],
     "keeps what was written wrong" => [
       ["http://skl.example/p?utm_soruce=island-letter", "#{www}/seals?utm_soruce=island-letter"],
       "#{www}/seals?utm_soruce=island-letter"
@@ -65,7 +76,7 @@ RSpec.describe Orvant::Trail::Arrival do
     ]
   }.each do |name, (hops, judged)|
     it "judges a link whose relay #{name}" do
-      expect(described_class.of(self.class.trail(*hops), demo_convention).raw).to eq(judged)
+      expect(described_class.of(self.class.trail(*hops), demo_convention)&.raw).to eq(judged)
     end
   end
 
@@ -86,6 +97,28 @@ RSpec.describe Orvant::Trail::Arrival do
       judged = Orvant::Checks::Param.judge(described_class.of(way, demo_convention), demo_convention, kind: "ad")
       expect(judged.map(&:code)).not_to include("param/identifier")
     end
+  end
+
+  # where an out-link leads => what its hop does to the address within it
+  {
+    "#{www}/seals?#{good}&cm=1" => [],
+    "#{www}/seals?#{good.gsub("utm_", "UTM_")}" => ["trail/dropped", "writes utm_source (source) as UTM_source"],
+    "#{www}/seals" => ["trail/dropped", "loses utm_source (source), utm_medium (medium), utm_campaign (campaign)"],
+    "#{www}/seals?#{good.sub("island-letter", "outpost")}" => ["trail/overwritten", "puts “outpost” in place of “island-letter”"]
+  }.each do |landing, (code, sentence)|
+    it "tells what an out-link does to the address within it on the way to #{landing}" do
+      link = "http://out.tidepost.example/go?to=#{Orvant::Address::Pair.encode("#{www}/seals?#{good}")}"
+      way = self.class.trail(link, landing)
+      found = Orvant::Checks::Trail.judge(way, demo_convention)
+      expect(found.map(&:code)).to eq([code].compact)
+      expect(found.map(&:message)).to all(include(sentence.to_s))
+      expect(Orvant::Checks::Param.judge(described_class.of(way, demo_convention), demo_convention, kind: "message")).to eq([])
+    end
+  end
+
+  it "tells once of a page that passes its visitors round" do
+    way = self.class.trail(*Array.new(5) { ["#{www}/seals?#{good}", "script:#{www}/ferries?#{good}"] }.flatten)
+    expect(Orvant::Checks::Trail.judge(way, demo_convention).map(&:root).tally.values).to all(eq(1))
   end
 
   it "makes two pieces of work of what two hops do, though they be one page with TLS and without" do

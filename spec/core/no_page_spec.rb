@@ -50,6 +50,8 @@ RSpec.describe Orvant::Trail::NoPage do
     "<title>Zugriff verweigert</title><h1>Zugriff verweigert</h1>" => "refused",
     "<title>Maintenance</title><h1>We'll be back soon</h1><p>Our site is down for maintenance. Please try again later." => "maintenance",
     "<h1>Site under maintenance</h1>" => "maintenance",
+    "<title>Back soon</title><h1>We are doing maintenance</h1><p>Please come back later tonight." => "maintenance",
+    "<h1>Back in a moment</h1>" => "maintenance",
     "<title>Wartungsarbeiten</title><h1>Wartungsarbeiten</h1>" => "maintenance",
     "<title>Larder</title><h1>Not available in your country</h1><p>Sorry." => "region",
     "<h1>Sorry, this page is not available here</h1>" => "region",

@@ -23,6 +23,9 @@ RSpec.describe Orvant::Checks::Param do
     message | S&&x=1 |
     message | x=&S |
     message | S&a[]=1&a[]=2 |
+    message | S&utm_term=f%C3%BCr+%C3%A2ge+%C3%91and%C3%BA+%C3%83 |
+    message | S&utm_term=f%C3%83%C2%BCr | encoding
+    message | S&utm_term=f%25C3%2583%25C2%25BCr | encoding
     message | S&a%5B%5D=1&a%5B%5D=2 |
     message | a=1&a=2&S |
     message | S&empty=&switch |

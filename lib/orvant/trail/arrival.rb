@@ -4,8 +4,9 @@ module Orvant
   class Trail
     # The address by which a link's parameters are judged. A short link, click counter or out-link is judged
     # where its trail first reaches an own host, with its campaign parameters as they were first written: on
-    # the link, in an address within it, or by the hop that added them. What a later hop did to them is that
-    # hop's fault and a finding of its own, never the link's.
+    # the link, in an address within it, or by the hop that added them; so is a short name on an own host that
+    # leads to them. What a later hop did to them is that hop's fault and a finding of its own, never the
+    # link's.
     class Arrival
       # Where one parameter ends and damage lets another begin within it.
       DAMAGE = "(?:[?;]|%3F|%26|&(?:amp;|#38;)+)"
@@ -16,12 +17,36 @@ module Orvant
       def self.of(trail, convention)
         steps = (trail.hops.map(&:address) + [trail.final_address]).map { |text| Address.of(text) }
         own = steps.index { |address| convention.shows_own?(address.host) } or return
+        own = named(steps, trail, convention) if own.zero? && short_name?(steps, convention)
+        return unless own
 
         # The link's own text is judged as written, not as a browser rewrites it.
         return Address.of(trail.address.strip) if own.zero?
 
         new(steps.first(own + 1), convention).address
       end
+
+      # Whether it says nothing itself and leads on.
+      def self.short_name?(steps, convention)
+        steps.uniq(&:page).size > 1 && !campaign?(steps.first, convention)
+      end
+      private_class_method :short_name?
+
+      # @return [Integer, nil] the step at which it gets what it stands for; the first where it gets nothing
+      #   on its way to an own page, nil where it never comes to one
+      def self.named(steps, trail, convention)
+        told = steps.index { |step| convention.shows_own?(step.host) && campaign?(step, convention) }
+        told || (0 if trail.landed? && convention.shows_own?(steps.last.host))
+      end
+      private_class_method :named
+
+      def self.campaign?(step, convention)
+        names = convention.rules_for.names
+        [step, *step.within].flat_map(&:pairs).any? do |pair|
+          names.include?(plain_name(pair.name)) || names.meant(pair.name)
+        end || step.fragment.to_s.match?(names.compiled(Patterns).in_fragment)
+      end
+      private_class_method :campaign?
 
       # @param link [Address] as it is written
       # @param judged [Address] where it was judged
@@ -122,8 +147,7 @@ module Orvant
       def within(step)
         return [] if step.equal?(@steps.last)
 
-        step.pairs.select { |pair| pair.value.match?(%r{\Ahttps?://}i) }
-          .flat_map { |pair| Address.new(pair.value).pairs }
+        step.within.flat_map(&:pairs)
       end
 
       def campaign?(name) = @names.include?(canon(name)) || @names.include?(name) || !@names.meant(name).nil?

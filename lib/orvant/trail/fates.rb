@@ -7,11 +7,14 @@ module Orvant
       NONE = [].freeze
 
       class << self
-        # @param before [Address] as requested
+        # @param before [Address] as requested; an out-link carries the parameters of the address within it,
+        #   to which it leads
         # @param after [Address] where the hop leads
         # @return [Array<Fate>] in the order of the first address, then what was added
         def between(before, after)
-          old, new = values(before), values(after)
+          new = values(after)
+          inner = before.within.find { |address| address.page == after.page }
+          old = values(*inner, before)
           moved = moved_names(before, after)
           (old.keys | new.keys).flat_map do |name|
             of(name, old.fetch(name, NONE), new.fetch(name, NONE), moved)
@@ -20,8 +23,9 @@ module Orvant
 
         private
 
-        def values(address)
-          address.pairs.each_with_object({}) { |pair, all| (all[pair.name] ||= []) << pair.value }
+        def values(*addresses)
+          addresses.flat_map(&:pairs).group_by(&:name)
+            .transform_values { |pairs| pairs.map(&:value) }
         end
 
         def of(name, before, after, moved)
@@ -62,21 +66,7 @@ module Orvant
         def recoded?(one, other)
           Address::Pair.decode(one) == other ||
             (other.include?("\uFFFD") && one.gsub(/[^\x00-\x7f]/, "") == other.delete("\uFFFD")) ||
-            misread?(one, other)
-        end
-
-        # Character sets in which the bytes of UTF-8 are commonly misread.
-        MISREAD = [Encoding::ISO_8859_1, Encoding::Windows_1252].freeze
-        private_constant :MISREAD
-
-        def misread?(one, other)
-          return false if one.ascii_only? || other.ascii_only?
-
-          MISREAD.any? do |charset|
-            other == one.b.force_encoding(charset).encode(Encoding::UTF_8)
-          rescue EncodingError
-            false
-          end
+            (other != one && Misread.mend(other) == one)
         end
       end
     end

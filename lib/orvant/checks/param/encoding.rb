@@ -30,6 +30,9 @@ module Orvant
           if reading.value.include?("\u0000")
             return "#{reading.pair.name} holds a zero byte, at which some readers stop."
           end
+          if reading.wording.plain != reading.wording.decoded
+            return "#{reading.pair.name} was written in another character set: reports record “#{reading.value}” instead of “#{reading.wording.plain}”."
+          end
           if reading.wording.plain != reading.value
             return "#{reading.pair.name} was encoded twice: reports record “#{reading.value}” instead of “#{reading.wording.plain}”."
           end

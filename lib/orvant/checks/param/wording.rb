@@ -19,9 +19,12 @@ module Orvant
           @tidy = @legal = right
         end
 
+        # @return [String] decoded as often as it was encoded, in the character set in which it was written
+        def plain = @plain ||= Misread.mend(decoded)
+
         # @return [String] decoded as often as it was encoded
-        def plain
-          @plain ||= begin
+        def decoded
+          @decoded ||= begin
             text = @value
             while text.match?(/%\h\h/)
               opened = Address::Pair.decode(text)

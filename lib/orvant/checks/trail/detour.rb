@@ -52,10 +52,15 @@ module Orvant
             return false unless convention.ours?(to.host)
             return false if to.path.match?(CONSENT) || to.path.match?(SIGN_IN)
 
-            !variant?(from, to)
+            !variant?(from, to) && !instead_of_page?(from, to, convention)
           end
 
           private
+
+          # The home page, where a page of one's own was promised.
+          def instead_of_page?(from, to, convention)
+            convention.shows_own?(from.host) && to.path.match?(WrongPage::HOME) && !from.path.match?(WrongPage::HOME)
+          end
 
           # What only visitors with a phone or of one language are sent to.
           def variant?(from, to)

@@ -14,9 +14,10 @@ module Orvant
         def findings
           return [] unless subject.own?
 
-          subject.trail.hops.each_with_index.filter_map do |hop, index|
+          # A page that is come to again is told once.
+          subject.trail.hops.each_with_index.filter_map { |hop, index|
             report(hop, index) if WAYS.key?(hop.how)
-          end
+          }.uniq(&:root)
         end
 
         private

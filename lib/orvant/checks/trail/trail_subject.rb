@@ -74,10 +74,7 @@ module Orvant
           return true if site(addresses.first.host) == site(host)
 
           named = sightings.flat_map { |one| [one.declared, one.target] }.compact.map(&:host)
-          within = addresses.first.pairs.map(&:value).grep(%r{\Ahttps?://}i).map { |text|
-            Address.new(text).host
-          }
-          (named + within).any? { |one| site(one) == site(host) }
+          (named + addresses.first.within.map(&:host)).any? { |one| site(one) == site(host) }
         end
 
         # @param host [String]

@@ -52,7 +52,8 @@ module Orvant
         # @return [Finding] on pages that end at one
         def many(page, same)
           pages = same.map { |_, from, _| from.page }.uniq
-          finding("#{pages.size} pages of different names (#{pages.first(3).join(", ")} …) all end at #{page}: their visitors do not find what they were promised.",
+          finding("#{pages.size} pages of different names (#{pages.first(3).join(", ")} …) all end at #{page}: cannot tell whether their visitors find what they were promised, look.",
+            weight: "untidy",
             place: {"page" => page, "links" => same.map(&:first).first(NAMED)},
             evidence: same.map { |_, from, to| "#{from.page} ends at #{to.page}" }.uniq.first(NAMED),
             root: "trail/wrong-page > #{page}",
