@@ -116,6 +116,14 @@ RSpec.describe Orvant::Trail::Arrival do
     end
   end
 
+  it "tells of a later hop that adds its own beside what stood in the address within" do
+    within = Orvant::Address::Pair.encode("#{www}/seals?#{good}")
+    way = self.class.trail("http://out.tidepost.example/go?to=#{within}", "#{www}/seals?#{good}", "#{www}/seals/?#{good}&utm_source=outpost")
+    expect(Orvant::Checks::Trail.judge(way, demo_convention).map(&:message)).to match([
+      start_with("Hop 2, at www.skerryline.example, adds “outpost” as a second utm_source (source)")
+    ])
+  end
+
   it "tells once of a page that passes its visitors round" do
     way = self.class.trail(*Array.new(5) { ["#{www}/seals?#{good}", "script:#{www}/ferries?#{good}"] }.flatten)
     expect(Orvant::Checks::Trail.judge(way, demo_convention).map(&:root).tally.values).to all(eq(1))

@@ -21,8 +21,11 @@ module Orvant
           subject.addresses.last.occurrences(fate.name).map(&:value) != [before]
         end
 
-        # @return [String, nil] what the link itself says
-        def link_value(fate) = subject.addresses.first.occurrences(fate.name).first&.value
+        # @return [String, nil] what the link itself says, or the address within it
+        def link_value(fate)
+          link = subject.addresses.first
+          [link, *link.within].flat_map { |address| address.occurrences(fate.name) }.first&.value
+        end
 
         def report(index, fates)
           server = subject.addresses[index].host
