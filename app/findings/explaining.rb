@@ -49,10 +49,12 @@ class Explaining
   # What was found on a link that is out no more needs no work; it is found again if the link comes back.
   def end_gone
     retired = @workspace.links.where.not(retired_at: nil).where(replaced_by_id: nil).select(:id)
-    @workspace.findings.current.where(link_id: retired)
+    @workspace.findings.unsettled.where(link_id: retired)
       .in_batches(of: MOST_CHANGED) { |some| some.update_all(current: false, ended: true) }
     back = @workspace.findings.where(ended: true, link_id: @workspace.links.live.select(:id))
-    back.in_batches(of: MOST_CHANGED) { |some| some.update_all(current: true, ended: false) }
+    back.where(unasked: nil)
+      .in_batches(of: MOST_CHANGED) { |some| some.update_all(current: true, ended: false) }
+    back.in_batches(of: MOST_CHANGED) { |some| some.update_all(ended: false) }
     scripts = @workspace.rehearsal_scripts.pluck(:name)
     @workspace.findings.current.where.not(rehearsal: [nil, *scripts]).update_all(current: false, ended: true)
   end

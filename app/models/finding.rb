@@ -16,6 +16,8 @@ class Finding < ActiveRecord::Base
     -> { current.where("findings.waived_until IS NULL OR findings.waived_until < ?", Date.current) }
   # Of which it is no longer asked whether they are there, since rules or settings have changed.
   scope :unasked, -> { where(current: false, ended: false).where.not(unasked: nil) }
+  # Those that a look at their subjects would settle.
+  scope :unsettled, -> { current.or(unasked) }
   # The last word on each subject, those that were absent too: they may be there again.
   scope :last_word,
     ->(sweep) { where(ended: false).where("superseded_in_id IS NULL OR superseded_in_id = ?", sweep.id) }

@@ -62,6 +62,13 @@ RSpec.describe LookedAgain, :empty do
     expect(fix.unasked).to include("what" => "Version 3 of the convention: Letter case is free", "by" => "Grace")
     expect(workspace.links.sole.findings_count).to eq(0)
 
+    LinkAct.call(workspace, "delete", workspace.links)
+    Explaining.new(workspace).call
+    expect(fix.state).to eq("ended")
+    workspace.links.update_all(retired_at: nil)
+    Explaining.new(workspace).call
+    expect(fix.state).to eq("no_longer_asked")
+
     save({})
     sweep
     expect(fix.state).to eq("open")
