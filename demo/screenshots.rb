@@ -7,6 +7,7 @@ require "bundler/setup"
 require "ferrum"
 require "json"
 require "net/http"
+require "timeout"
 
 BASE = ENV.fetch("ORVANT_URL", "http://127.0.0.1:4600")
 FOLDER = ENV.fetch("PICTURES", File.expand_path("../docs/screenshots", __dir__))
@@ -112,6 +113,7 @@ VIEWS.slice(*(ARGV.empty? ? VIEWS.keys : ARGV)).each do |name, view|
     mobile: false
   )
   page.go_to("#{BASE}/w/skerry-line/#{view.call}")
+  Timeout.timeout(60) { sleep 0.2 while page.body.include?("Loading …") }
   sleep 1.5 # Until data, fonts and moving bars have come to rest.
   ACTS[name]&.call(page)
   sleep 1 if ACTS.key?(name)

@@ -332,9 +332,12 @@ RSpec.describe Orvant::Trail do
       guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new(hosts)),
       seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(["*.example"]))
     )
-    by_http = follow(follower(hosts), "http://a.example/queue").first
-    by_browser = Orvant::Browser::TrailVisit.follow(browser, "http://a.example/queue")
-    expect([by_http, by_browser].map { |one| [one.outcome, one.final_address, one.hops.size] }.uniq).to eq([["landed", "http://a.example/in", 5]])
+    # Whoever came to a place on the page loads nothing when it leads to itself.
+    {"" => ["http://a.example/in", 5], "#place" => ["http://a.example/queue#place", 1]}.each do |place, expected|
+      address = "http://a.example/queue#{place}"
+      trails = [follow(follower(hosts), address).first, Orvant::Browser::TrailVisit.follow(browser, address)]
+      expect(trails.map { |one| [one.outcome, one.final_address, one.hops.size, one.hops.first.referrer] }.uniq).to eq([["landed", *expected, nil]])
+    end
   ensure
     browser&.quit
     server&.stop

@@ -164,12 +164,17 @@ module Orvant
       # A page that loads itself again, and brings a cookie that may lead on, is followed as long as anybody
       # is patient.
       def waiting_room?(order, base)
-        return false if elsewhere?(order.target, base) || !@brings_more
+        return false if elsewhere?(order.target, base) || !@brings_more || same_document?(order.target, base)
 
         @waited = @waited.to_i + [order.seconds, 1].max
         @waited <= @door.limits.patience
       rescue Error::UnusableAddress
         false
+      end
+
+      # Whoever goes to a place on the page where they are loads nothing (HTML Living Standard, 7.4.2.3.3).
+      def same_document?(target, base)
+        !(target.empty? ? @address : Address::Reference.resolve(target, base)).fragment.nil?
       end
 
       # An app, a mail or a telephone number is tried, and the visitor stays where they are.
@@ -228,9 +233,10 @@ module Orvant
         )
       end
 
-      # Who has waited at a page that led nowhere has come no further than to it.
+      # Who has waited at a page that led nowhere has come no further than to it, from where they came to it.
       def settle_down
-        @hops.pop while @hops.last && @hops.last.address == @address.raw && %w[meta refresh].include?(@hops.last.how)
+        waited = ->(hop) { hop.address == @address.raw && %w[meta refresh].include?(hop.how) }
+        @referrer = @hops.pop.referrer while @hops.last&.then(&waited)
       end
 
       def land(response, order)
