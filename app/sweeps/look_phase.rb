@@ -224,8 +224,11 @@ class LookPhase
 
   # What was whole when HTTP asked first and is not when a browser asks again counts as it was first.
   def counting(wanted, seen)
+    judged = @judge.landed(seen)
+    return judged if Orvant::Trail::Looks.whole?(judged)
+
     first = read(wanted)
-    again = Orvant::Trail::Looks.again(first, @judge.landed(seen)) or return seen
+    again = Orvant::Trail::Looks.again(first, judged) or return judged
 
     first.look = Orvant::Trail::Look.new(by: "http", again: again)
     first

@@ -63,13 +63,17 @@ module Orvant
         # @return [String, nil] what the second asking was answered, where the first was whole and the very
         #   same request is answered otherwise
         def again(first, second)
-          return if !first.landed? || shown(first) || (second.landed? && !shown(second))
+          return if !whole?(first) || whole?(second)
 
           one, other = first.hops.zip(second.hops).find { |ours, theirs| ours&.status != theirs&.status }
           return unless one && other && one.address == other.address && other.status
 
           second.reason || "it answers #{other.status}"
         end
+
+        # @param trail [Trail] with what is to be said of its page
+        # @return [Boolean] whether it landed on a page that shows what was promised, as far as that is known
+        def whole?(trail) = trail.landed? && !shown(trail)
 
         private
 
