@@ -55,12 +55,11 @@ class LinkEntries
     self.class.cores(@workspace.sightings.live.order(:id).pluck(:link_id, *Sighting::JUDGED))
   end
 
-  # A short link, click counter or out-link is judged where its trail first reaches an own host
-  # (Trail::Arrival).
+  # A short link, click counter or out-link is judged where its trail first reaches an own host, a short name
+  # on an own host by what it leads to (Trail::Arrival).
   def arrivals_by_link
-    rules = @workspace.convention
-    hosts = @workspace.links.swept.distinct.pluck(:host).reject { |host| rules.shows_own?(host) }
-    ids = @workspace.links.swept.where(host: hosts).select(:id)
+    ids = LinkTrail.joins(:link).merge(@workspace.links.swept)
+      .where("link_trails.judged_address <> links.address").select(:link_id)
     LinkTrail.where(link_id: ids).where.not(judged_address: nil).order(:id)
       .pluck(:link_id, :judged_address).to_h
   end

@@ -97,15 +97,17 @@ RSpec.describe LinkEntries, :api, :empty do
     expect(LearningDesk.new(@workspace).proposals.find { |one| one.id == "source case" }.support["links"]).to be_positive
   end
 
-  it "judges an out-link that is in no list where it arrives, in all places" do
-    link = LinkImporting.new(@workspace, "address,kind\nhttp://out.stranger.example/1,post\n", filename: "out.csv").call &&
-      @workspace.links.find_by!(host: "out.stranger.example")
-    arrived = "http://www.skerryline.example/o?utm_source=X&utm_medium=paid"
-    sweep = Sweep.create!(workspace: @workspace, scope: {"links" => "all"}, state: "done", convention_version: @workspace.convention_version)
-    trail = Orvant::Trail.new(address: link.address, outcome: "landed", final_address: arrived, status: 200, engine: "http", visitor: "desktop", hops: [])
-    LinkTrail.insert_all([LinkTrail.row(trail, @workspace.convention, sweep_id: sweep.id, link_id: link.id, judged_address: arrived)])
-    entry = described_class.new(@workspace).to_a.find { |one| one.id == link.id }
-    expect(Orvant::Checks::Param.verdict(entry, @workspace.convention)).to eq([%w[param/case skews]])
+  {"an out-link that is in no list" => "http://out.stranger.example/1", "a short name on an own host" => "http://www.skerryline.example/tv"}.each do |what, address|
+    it "judges #{what} where it arrives, in all places" do
+      LinkImporting.new(@workspace, "address,kind\n#{address},post\n", filename: "out.csv").call
+      link = @workspace.links.find_by!(address: address)
+      arrived = "http://www.skerryline.example/o?utm_source=X&utm_medium=paid"
+      sweep = Sweep.create!(workspace: @workspace, scope: {"links" => "all"}, state: "done", convention_version: @workspace.convention_version)
+      trail = Orvant::Trail.new(address: link.address, outcome: "landed", final_address: arrived, status: 200, engine: "http", visitor: "desktop", hops: [])
+      LinkTrail.insert_all([LinkTrail.row(trail, @workspace.convention, sweep_id: sweep.id, link_id: link.id, judged_address: arrived)])
+      entry = described_class.new(@workspace).to_a.find { |one| one.id == link.id }
+      expect(Orvant::Checks::Param.verdict(entry, @workspace.convention)).to eq([%w[param/case skews]])
+    end
   end
 
   describe "what an ad has lost since its network was last read" do

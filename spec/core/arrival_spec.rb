@@ -99,6 +99,15 @@ RSpec.describe Orvant::Trail::Arrival do
     end
   end
 
+  it "knows a parameter of the link's own in any letters, as the rules write it" do
+    rules = {"name" => "Larder", "own_hosts" => ["www.larder.example"],
+             "channels" => [{"channel" => "Direct", "when" => [{"field" => "source", "empty" => true}]}],
+             "roles" => [{"role" => "source", "carriers" => ["camSource"]}, {"role" => "medium", "carriers" => ["medium"]}]}
+    link = "http://www.larder.example/tv?camSource=tv"
+    way = self.class.trail(link, "http://www.larder.example/loaf?camSource=tv&medium=x")
+    expect(described_class.of(way, Orvant::Convention.read(rules)).raw).to eq(link)
+  end
+
   # where an out-link leads => what its hop does to the address within it
   {
     "#{www}/seals?#{good}&cm=1" => [],

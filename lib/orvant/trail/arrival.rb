@@ -42,9 +42,8 @@ module Orvant
 
       def self.campaign?(step, convention)
         names = convention.rules_for.names
-        [step, *step.within].flat_map(&:pairs).any? do |pair|
-          names.include?(plain_name(pair.name)) || names.meant(pair.name)
-        end || step.fragment.to_s.match?(names.compiled(Patterns).in_fragment)
+        [step, *step.within].flat_map(&:pairs).any? { |pair| campaign_name?(pair.name, names) } ||
+          step.fragment.to_s.match?(names.compiled(Patterns).in_fragment)
       end
       private_class_method :campaign?
 
@@ -131,6 +130,13 @@ module Orvant
       end
 
       # @param name [String] of a parameter
+      # @param names [Convention::Names]
+      # @return [Boolean] whether it is a campaign parameter's, or was meant as one
+      def self.campaign_name?(name, names)
+        names.include?(plain_name(name)) || names.include?(name) || !names.meant(name).nil?
+      end
+
+      # @param name [String] of a parameter
       # @return [String] without what servers on the way may do to it: other letters, or as in markup
       def self.plain_name(name) = name.downcase.sub(/\A(?:amp;)+/, "")
 
@@ -150,8 +156,6 @@ module Orvant
         step.within.flat_map(&:pairs)
       end
 
-      def campaign?(name) = @names.include?(canon(name)) || @names.include?(name) || !@names.meant(name).nil?
-
       def canon(name) = self.class.plain_name(name)
 
       # Without what a hop has run into it of parameters that stood by themselves before.
@@ -169,7 +173,7 @@ module Orvant
       def parameters(last)
         left = @written.dup
         here = last.pairs.flat_map { |pair| left.delete(canon(pair.name)).to_a }
-        lost = left.values.flatten.select { |raw| campaign?(Address::Pair.new(raw).name) }
+        lost = left.values.flatten.select { |raw| self.class.campaign_name?(Address::Pair.new(raw).name, @names) }
         here + lost
       end
 
