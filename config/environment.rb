@@ -23,6 +23,7 @@ Orvant.loader.eager_load
 
 Settings.keep_to_owner
 Database.connect
+Delayed::Job.prepend(Queues::Plain)
 Delayed::Worker.sleep_delay = 0.3
 Delayed::Worker.max_attempts = 1
 Delayed::Worker.destroy_failed_jobs = false

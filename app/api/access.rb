@@ -78,7 +78,7 @@ class Access
 
   # What no name can be is there nowhere.
   def workspace(given)
-    Workspace.find_by(name: URI.decode_www_form_component(given["workspace"].to_s).scrub.delete("\0"))
+    Workspace.shown.find_by(name: URI.decode_www_form_component(given["workspace"].to_s).scrub.delete("\0"))
   rescue ArgumentError
     nil
   end

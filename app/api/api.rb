@@ -9,6 +9,7 @@ require_relative "access"
 require_relative "session"
 require_relative "people"
 require_relative "workspaces"
+require_relative "bundles"
 require_relative "convention"
 require_relative "waivers"
 require_relative "sheets"
@@ -56,6 +57,7 @@ class Api < Resource
     SessionResource,
     PeopleResource,
     WorkspacesResource,
+    BundlesResource,
     ConventionsResource,
     WaiversResource,
     SheetsResource,

@@ -42,6 +42,7 @@ class Problem < StandardError
       "The signpost should not lead there.",
       "Change the target, or say why it is put up nevertheless."
     ],
+    not_ready: [409, "This is not ready yet.", "Ask for it, and fetch it when it is."],
     cannot_check: [409, "Nothing here can be looked at again.",
       "Only session rows from after the change can prove this fix: import them under Traffic."],
     no_room: [507, "Nothing can be kept.", NoRoom::SENTENCE],

@@ -94,7 +94,7 @@ class Resource < Sinatra::Base
 
   # Whoever is not in it is not told that there is one.
   def workspace
-    @workspace ||= Workspace.find_by(name: params["workspace"])
+    @workspace ||= Workspace.shown.find_by(name: params["workspace"])
       &.then { |one| one if who.role_in(one) } || raise(Problem.new(:not_found,
         "There is no workspace “#{params["workspace"].to_s[0, Orvant::Cut::QUOTE]}”."))
   end

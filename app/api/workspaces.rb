@@ -2,8 +2,6 @@
 
 # Workspaces, and what is wrong in each.
 class WorkspacesResource < Resource
-  MOST_BUNDLE = 512 * 1_048_576
-
   get "/api/workspaces" do
     json("workspaces" => WorkspaceList.new(who.workspaces).call)
   end
@@ -27,22 +25,6 @@ class WorkspacesResource < Resource
     Membership.create!(person: who.person, workspace: made, role: "owner") if who.person
     status 201
     typed_json(WorkspaceSummary.new(made).document)
-  end
-
-  # A whole workspace of a bundle that this or another Orvant has written.
-  post "/api/workspaces/bundle" do
-    made, notes = BundleReader.new(kept_body.path, owner: who.person).call
-    status 201
-    typed_json("workspace" => WorkspaceSummary.new(made).document, "notes" => notes)
-  end
-
-  get "/api/workspaces/:workspace/bundle.zip" do
-    file = Tempfile.new(["orvant-bundle", ".zip"])
-    BundleWriter.new(workspace).write(file.path)
-    content_type "application/zip"
-    attachment "#{workspace.name}.zip"
-    # Its folder entry goes at once; what is open is sent nevertheless.
-    File.open(file.path, "rb").tap { file.unlink }
   end
 
   get "/api/workspaces/:workspace" do
@@ -72,21 +54,5 @@ class WorkspacesResource < Resource
 
   get "/api/workspaces/:workspace/settings" do
     typed_json(WorkspaceChange.new(workspace).document)
-  end
-
-  private
-
-  # @return [Tempfile] what was sent, which may be large
-  def kept_body
-    Tempfile.new("orvant-upload", binmode: true).tap do |file|
-      while (chunk = request.body&.read(1_048_576)) && !chunk.empty?
-        if file.size + chunk.bytesize > MOST_BUNDLE
-          raise Problem.new(:too_large, "A bundle is at most #{MOST_BUNDLE / 1_048_576} MB.")
-        end
-
-        file.write(chunk)
-      end
-      file.flush
-    end
   end
 end

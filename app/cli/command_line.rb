@@ -9,6 +9,7 @@ require_relative "explain_report"
 require_relative "known_links"
 require_relative "learning_report"
 require_relative "remote"
+require_relative "remote_bundle"
 require_relative "remote_import"
 require_relative "remote_sweep"
 require_relative "sessions_report"
@@ -236,7 +237,7 @@ class CommandLine < Thor
     keep_in(options[:var])
     require_relative "../../config/environment"
     path = File.expand_path(file)
-    workspace = Workspace.find_by(name: options[:workspace]) or unusable("There is no workspace “#{options[:workspace]}”.")
+    workspace = Workspace.shown.find_by(name: options[:workspace]) or unusable("There is no workspace “#{options[:workspace]}”.")
     return end_following(workspace, path) if options[:end]
 
     unusable("#{path} cannot be read here.") unless File.file?(path) && File.readable?(path)
@@ -366,7 +367,7 @@ class CommandLine < Thor
     end
 
     require_relative "../../config/environment"
-    workspace = Workspace.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.pluck(:name).join(", ")}.")
+    workspace = Workspace.shown.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.shown.pluck(:name).join(", ")}.")
     import = Importing.of(options[:kind]).new(
       workspace,
       read(file),
@@ -410,7 +411,7 @@ class CommandLine < Thor
   # @raise [SystemExit] 2 where it cannot be had; what was there under that name stays then
   def export(file)
     part = "#{file}.part"
-    File.open(part, "wb") { |io| remote.download("/bundle.zip", io) }
+    File.open(part, "wb") { |io| RemoteBundle.new(remote).call(io) }
     File.rename(part, file)
     say "#{file}: #{(File.size(file) / 1_048_576.0).round(1)} MB"
   ensure

@@ -15,10 +15,7 @@ class Explaining
     # @param workspace [Workspace]
     def later(workspace)
       workspace.update_columns(changed_at: Time.now.utc)
-      job = ExplainJob.new(workspace.id)
-      unless Delayed::Job.exists?(handler: job.to_yaml, locked_at: nil, failed_at: nil)
-        Delayed::Job.enqueue(job, queue: Queues::INSIDE)
-      end
+      Queues.put_once(ExplainJob.new(workspace.id))
     end
   end
 
@@ -39,7 +36,7 @@ class Explaining
     touched += claimed.map { |finding| claim_fix(Orvant::Fix.of(finding)).id }
     FixStates.new(@workspace).settle(touched.uniq, claimed: claimed.map(&:root))
     count_impact
-    @workspace.update_columns(explained_at: began)
+    @workspace.update_columns(explained_at: began, explaining_failed_at: nil, explaining_problem: nil)
     ValueDay.renew(@workspace)
     AskedPeriod.renew(@workspace)
   end

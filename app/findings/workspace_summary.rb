@@ -32,7 +32,11 @@ class WorkspaceSummary
   # How far findings, fixes and traffic are in step with what is stored.
   def explained
     changed, explained = @workspace.changed_at, @workspace.explained_at
-    {"up_to" => explained&.iso8601, "pending" => !changed.nil? && (explained.nil? || explained < changed)}
+    behind = !changed.nil? && (explained.nil? || explained < changed)
+    failed = behind && !@workspace.explaining_failed_at.nil? && @workspace.explaining_failed_at >= changed
+    {"up_to" => explained&.iso8601,
+     "pending" => behind && !failed,
+     "problem" => (failed ? @workspace.explaining_problem : nil)}
   end
 
   # @param unknown [String, nil] why nothing can be said of it yet

@@ -12,16 +12,14 @@ class AdRereading
     # @param workspace [Workspace]
     # @return [void]
     def later(workspace)
-      job = RereadJob.new(workspace.id)
-      return if Delayed::Job.exists?(handler: job.to_yaml, locked_at: nil, failed_at: nil)
-
-      Delayed::Job.enqueue(job, queue: Queues::INSIDE)
+      workspace.update_columns(rereading: true)
+      Queues.put_once(RereadJob.new(workspace.id))
     end
 
     # @param workspace [Workspace]
     # @return [Boolean] whether a worker is to do it, or is at it
     def under_way?(workspace)
-      Delayed::Job.exists?(handler: RereadJob.new(workspace.id).to_yaml, failed_at: nil)
+      Workspace.where(id: workspace.id, rereading: true).exists?
     end
   end
 

@@ -10,4 +10,10 @@ ExplainJob = Struct.new(:workspace_id) do
       Explaining.new(workspace).call if workspace
     end
   end
+
+  # It is tried again once something has changed.
+  def error(_job, error)
+    Workspace.where(id: workspace_id)
+      .update_all(explaining_failed_at: Time.now.utc, explaining_problem: NoRoom.sentence(error, "Explaining"))
+  end
 end

@@ -10,18 +10,28 @@ module LeftUndone
     # Puts every sweep and import that is under way, and stands in no queue, back into it; what has changed
     # since it was explained, too.
     def take_up
-      queued = Delayed::Job.where(failed_at: nil).pluck(:handler).to_set
-      Sweep.where(state: Sweep::ACTIVE)
-        .find_each { |sweep| sweep.queue unless queued.include?(SweepJob.new(sweep.id).to_yaml) }
+      Sweep.where(state: Sweep::ACTIVE).find_each do |sweep|
+        sweep.queue unless Queues.hold?(SweepJob.new(sweep.id))
+      end
       Import.where(state: Import::ACTIVE).where("updated_at < ?", Time.now.utc - SILENT).find_each do |import|
-        take_up_import(import) unless queued.include?(ImportJob.new(import.id).to_yaml)
+        take_up_import(import) unless Queues.hold?(ImportJob.new(import.id))
       end
-      Workspace.where("explained_at IS NULL OR explained_at < changed_at").find_each do |workspace|
-        Explaining.later(workspace) unless queued.include?(ExplainJob.new(workspace.id).to_yaml)
-      end
+      take_up_workspaces
+      PreparedFile.where(state: PreparedFile::ACTIVE).find_each { |one| take_up_job(PrepareJob.new(one.id)) }
+      BundleImport.where(state: BundleImport::ACTIVE).find_each { |one| take_up_job(BundleImportJob.new(one.id)) }
     end
 
     private
+
+    def take_up_workspaces
+      Workspace.shown.where("explained_at IS NULL OR explained_at < changed_at")
+        .where("explaining_failed_at IS NULL OR explaining_failed_at < changed_at")
+        .find_each { |workspace| take_up_job(ExplainJob.new(workspace.id)) }
+      Workspace.shown.where(rereading: true).find_each { |workspace| take_up_job(RereadJob.new(workspace.id)) }
+      Workspace.where(state: "closing").find_each { |workspace| take_up_job(ClosingJob.new(workspace.id)) }
+    end
+
+    def take_up_job(job) = (Queues.put_once(job) unless Queues.hold?(job))
 
     def take_up_import(import)
       return import.queue if Fetching::KINDS.include?(import.kind) || File.exist?(ImportJob.file(import.id))

@@ -6,6 +6,19 @@ RereadJob = Struct.new(:workspace_id) do
     workspace = Workspace.find_by(id: workspace_id) or return
 
     AdRereading.new(workspace).call
+    done
     Explaining.later(workspace)
+  end
+
+  # Sweeps do not wait for what cannot be done.
+  def error(*) = done
+
+  private
+
+  # One that was asked for meanwhile stays.
+  def done
+    return if Delayed::Job.exists?(handler: Queues.text(self), locked_at: nil, failed_at: nil)
+
+    Workspace.where(id: workspace_id).update_all(rereading: false)
   end
 end

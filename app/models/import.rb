@@ -20,10 +20,7 @@ class Import < ActiveRecord::Base
 
   # Hands it to the worker.
   def queue
-    Delayed::Job.enqueue(
-      ImportJob.new(id),
-      queue: Fetching::KINDS.include?(kind) ? Queues::OUTSIDE : Queues::INSIDE
-    )
+    Queues.put(ImportJob.new(id), Fetching::KINDS.include?(kind) ? Queues::OUTSIDE : Queues::INSIDE)
   end
 
   # Asks the worker to end.

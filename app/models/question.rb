@@ -12,12 +12,15 @@ class Question < ActiveRecord::Base
   def self.now(workspace)
     settings = workspace.slice(*SETTINGS)
       .merge("rehearsals" => scripts(workspace.rehearsal_scripts.order(:name).map(&:document)))
-    digest = Digest::SHA256.hexdigest(JSON.generate(settings))[0, Orvant::Cut::DIGEST]
     workspace_id = workspace.id
-    create_with(settings: settings).find_or_create_by!(workspace_id: workspace_id, digest: digest)
+    create_with(settings: settings).find_or_create_by!(workspace_id: workspace_id, digest: digest(settings))
   rescue ActiveRecord::RecordNotUnique
     retry
   end
+
+  # @param settings [Hash{String => Object}]
+  # @return [String] the same for the same
+  def self.digest(settings) = Digest::SHA256.hexdigest(JSON.generate(settings))[0, Orvant::Cut::DIGEST]
 
   # @param documents [Array<Hash>] of rehearsals
   # @return [Hash{String => Hash}] by name

@@ -7,7 +7,7 @@ class Signpost < ActiveRecord::Base
   has_many :targets, class_name: "SignpostTarget"
   has_many :passes, class_name: "SignpostPass"
 
-  scope :standing, -> { where(taken_down_at: nil) }
+  scope :standing, -> { where(taken_down_at: nil, workspace_id: Workspace.shown.select(:id)) }
 
   before_validation { self.normal_path = Orvant::Signpost.normal(path.to_s) }
   validate :usable

@@ -45,7 +45,7 @@ class Sweep < ActiveRecord::Base
   # Hands it to the worker.
   #
   # @param at [Time] from when it may begin
-  def queue(at: Time.now.utc) = Delayed::Job.enqueue(SweepJob.new(id), queue: Queues::OUTSIDE, run_at: at)
+  def queue(at: Time.now.utc) = Queues.put(SweepJob.new(id), Queues::OUTSIDE, at: at)
 
   # Has it sweep what is in the inventory now, where that was not chosen before.
   def choose

@@ -43,8 +43,8 @@ class Caller
 
   # @return [ActiveRecord::Relation<Workspace>] those that may be seen
   def workspaces
-    return Workspace.all if alone?
+    return Workspace.shown if alone?
 
-    Workspace.where(id: key ? key.workspace_id : Membership.where(person: person).select(:workspace_id))
+    Workspace.shown.where(id: key ? key.workspace_id : Membership.where(person: person).select(:workspace_id))
   end
 end

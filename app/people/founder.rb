@@ -17,7 +17,7 @@ module Founder
         person.take_name(name)
         person.take_password(password)
         person.save!
-        Workspace.find_each do |workspace|
+        Workspace.shown.find_each do |workspace|
           Membership.create!(person: person, workspace: workspace, role: "owner")
         end
       end

@@ -19,7 +19,7 @@ class Thinning
       return if since < due
 
       FileUtils.touch(mark)
-      Workspace.find_each { |workspace| new(workspace).call }
+      Workspace.shown.find_each { |workspace| new(workspace).call }
       Tries.tidy
     end
 

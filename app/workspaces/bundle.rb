@@ -4,9 +4,12 @@
 # numbered within their part, and name rows of other parts by those numbers, so that a bundle is the same
 # wherever it comes from.
 module Bundle
-  FORMAT = 1
+  # 2: says what it holds, and which Orvant wrote it.
+  FORMAT = 2
   # Names the workspace, and says what else the archive is.
   HEAD = "workspace.json"
+  # SHA-256 and rows of each part.
+  DIGESTS = "digests.json"
   # The settings that go along as they are shown; preferences go as they are kept.
   SETTINGS = %w[currency host_map signatures expected_tags expected_fields watching networks].freeze
   PICTURE = %r{\Apictures/(\d{1,9})-(\d{1,9})/(step-\d{1,4}\.png)\z}
@@ -22,8 +25,22 @@ module Bundle
   end
 
   class << self
-    # @return [Array<Part>] in an order in which each names only what stands before it
+    # @return [Array<Part>] in an order in which each names only itself and what stands before it; of what
+    #   stands further down only documents speak (Within::LATER)
     def parts = @parts ||= inventory + seen + beside
+
+    # @return [Array<Class>] whose rows are named by others
+    def named = @named ||= (parts.flat_map { |part| part.refs.values } + Within::NAMED).uniq
+
+    # @param model [Class]
+    # @return [String] the part that holds its rows
+    def file_of(model) = parts.find { |part| part.model == model }.file
+
+    # @param name [String] of an entry
+    # @return [Boolean] whether it may stand in an archive
+    def part?(name)
+      [HEAD, DIGESTS].include?(name) || parts.any? { |part| part.file == name } || PICTURE.match?(name)
+    end
 
     private
 
@@ -43,7 +60,7 @@ module Bundle
 
     def inventory
       [part("conventions.json", ConventionVersion),
-        part("rehearsals.json", RehearsalScript),
+        part("sheets.csv", BuildSheet),
         part("imports.csv", Import),
         part(
           "import_entries.csv",
@@ -53,6 +70,7 @@ module Bundle
         ),
         part("site_pages.csv", SitePage, refs: {"import_id" => Import}),
         part("links.csv", Link, refs: {"replaced_by_id" => Link}),
+        part("rehearsals.json", RehearsalScript),
         part("labels.csv", LinkLabel, refs: {"link_id" => Link}),
         part(
           "sightings.csv",
@@ -82,7 +100,7 @@ module Bundle
 
     def seen
       [part("fixes.csv", Fix),
-        part("questions.json", Question),
+        part("questions.json", Question, without: %w[digest]),
         part(
           "sweeps.csv",
           Sweep,
@@ -120,7 +138,6 @@ module Bundle
     def beside
       [part("waivers.csv", Waiver, refs: {"link_id" => Link}),
         part("proposed_values.csv", ProposedValue),
-        part("sheets.csv", BuildSheet),
         part("templates.csv", RowTemplate),
         part("matchings.csv", ColumnMatching), part("signposts.csv", Signpost, refs: {"link_id" => Link}),
         part(
@@ -142,49 +159,97 @@ module Bundle
 
   # Numbers of rows that stand inside documents and texts, not in columns of their own.
   module Within
+    # Whose rows are named there.
+    NAMED = [BuildSheet, Link, RehearsalScript, Sweep].freeze
+    # Documents that speak of what stands further down, by their part's model.
+    LATER = {"Fix" => %w[proof]}.freeze
+    SCOPE = {"links" => "Link", "rehearsals" => "RehearsalScript", "last_link" => "Link"}.freeze
+
     class << self
       # @param model [Class]
-      # @param row [Hash{String => Object}] is changed
+      # @param row [Hash{String => Object}] its columns, or some of them; is changed
       # @yieldparam of [Class] whose row is named
       # @yieldparam number [Integer]
-      # @yieldreturn [Integer, nil] what it is called instead
+      # @yieldreturn [Integer, nil] what it is called instead; nil where there is none
+      # @return [Hash{String => Object}]
       def rename(model, row, &rename)
-        case model.name
-        when "Sweep" then row["scope"] = scope(row["scope"], &rename)
-        when "Fix"
-          row["proof"] = row["proof"]&.then { |proof|
-            proof.merge("sweep_id" => rename.call(Sweep, proof["sweep_id"]))
-          }
-        when "Finding"
-          if row["place"].is_a?(Hash) && row["place"]["links"].is_a?(Array)
-            row["place"] = row["place"].merge("links" => rename_all(row["place"]["links"], Link, &rename))
-          end
-        when "Waiver"
-          row["subject"] = row["subject"].sub(/\Alink (\d+)\z/) { "link #{rename.call(Link, $1.to_i)}" }
-        end
-        row
+        name = :"rename_#{model.name.underscore}"
+        respond_to?(name, true) ? row.merge(send(name, row.compact, &rename)) : row
       end
 
       private
 
-      def scope(document, &rename)
-        document.to_h do |name, value|
-          [
-            name,
-            {
-              "links" => Link,
-              "rehearsals" => RehearsalScript,
-              "last_link" => Link
-            }[name].then { |of| of ? rename_all(value, of, &rename) : value }
-          ]
-        end
+      def rename_sweep(row)
+        return {} unless row["scope"].is_a?(Hash)
+
+        {"scope" => row["scope"].to_h { |name, value|
+          of = SCOPE[name]&.constantize
+          [name, of ? rename_all(value) { |number| yield of, number } : value]
+        }}
       end
 
-      def rename_all(value, of, &rename)
-        return value.filter_map { |one| rename_all(one, of, &rename) } if value.is_a?(Array)
+      def rename_fix(row)
+        return {} unless row["proof"].is_a?(Hash)
 
-        value.is_a?(Integer) ? rename.call(of, value) : value
+        {"proof" => row["proof"].merge("sweep_id" => row["proof"]["sweep_id"]&.then { |number| yield Sweep, number })}
+      end
+
+      def rename_finding(row)
+        return {} unless row["place"].is_a?(Hash) && row["place"].key?("links")
+
+        {"place" => row["place"].merge("links" => rename_all(row["place"]["links"]) { |number| yield Link, number })}
+      end
+
+      def rename_waiver(row)
+        {"subject" => row["subject"].to_s.sub(/\Alink (\d{1,9})\z/) { "link #{yield(Link, $1.to_i)}" }}
+      end
+
+      # A link that is gone is opened by nobody.
+      def rename_rehearsal_script(row)
+        {"document" => script(row["document"]) { |number| yield Link, number }}
+      end
+
+      def rename_question(row)
+        scripts = row["settings"]["rehearsals"] if row["settings"].is_a?(Hash)
+        return {} unless scripts.is_a?(Hash)
+
+        renamed = scripts.transform_values { |document| script(document) { |number| yield Link, number } }
+        {"settings" => row["settings"].merge("rehearsals" => renamed)}
+      end
+
+      def rename_import(row)
+        return {} unless row["kind"] == "sheet"
+
+        {"source" => row["source"].to_s.sub(/\ABuild sheet (\d{1,9})\z/) { "Build sheet #{yield(BuildSheet, $1.to_i) || GONE}" }}
+      end
+
+      def rename_sighting(row)
+        sheet = row["facts"]["sheet"] if row["facts"].is_a?(Hash)
+        return {} unless sheet.to_s.match?(/\A\d{1,9}\z/)
+
+        renamed = (yield(BuildSheet, sheet.to_i) || GONE).to_s
+        {"facts" => row["facts"].merge("sheet" => renamed),
+         "key" => row["key"]&.sub(/\A#{sheet} /) { "#{renamed} " }}
+      end
+
+      # @param document [Hash] of a rehearsal
+      def script(document)
+        return document unless document.is_a?(Hash) && document["steps"].is_a?(Array)
+
+        document.merge("steps" => document["steps"].map { |step|
+          number = step["open"]["link"] if step.is_a?(Hash) && step["open"].is_a?(Hash)
+          number ? step.merge("open" => step["open"].merge("link" => yield(number) || GONE)) : step
+        })
+      end
+
+      def rename_all(value, &rename)
+        return value.filter_map { |one| rename_all(one, &rename) } if value.is_a?(Array)
+
+        value.is_a?(Integer) ? rename.call(value) : value
       end
     end
+
+    # The number of a row that is no more; no row of a bundle has it.
+    GONE = 999_999_999
   end
 end

@@ -1,248 +1,237 @@
 # frozen_string_literal: true
 
-require "csv"
-require "tempfile"
-require "zip"
+require_relative "../api/api_document"
 
-# Makes a workspace of a bundle, all of it or nothing. Whatever stands in the archive is read as data and
-# nowhere written under its own name.
+# Makes a workspace of a bundle, in the worker: a few rows at a time, so that nobody who writes waits, into a
+# workspace that nobody sees until it is whole. Numbers in a bundle are its own: what a row names stands in the
+# bundle too, or the bundle is refused.
 class BundleReader
-  # Bytes of one part and of all, unpacked; an archive may hold so many entries.
-  MOST_PART = 1_073_741_824
-  MOST = 2 * MOST_PART
-  MOST_PICTURE = 8 * 1_048_576
-  MOST_ENTRIES = 200_000
-  BATCH = 500
-  PNG = "\x89PNG\r\n\x1A\n".b
-  # What may stand in a column that screens and judgements go by.
-  KNOWN = {
-    [Link, "kind"] => Orvant::Inventory::Sighting::KINDS,
-    [Sighting, "kind"] => Orvant::Inventory::Sighting::KINDS,
-    [Fix, "state"] => Fix::STATES,
-    [Fix, "weight"] => Orvant::Finding::WEIGHTS,
-    [Finding, "weight"] => Orvant::Finding::WEIGHTS,
-    [Sender, "decision"] => Sender::DECISIONS,
-    [Sweep, "state"] => %w[done stopped failed], [Import, "state"] => %w[done stopped failed]
-  }.freeze
+  # A person has asked for the end.
+  class Stopped < StandardError; end
 
-  # @param file [String] path of the archive
-  # @param owner [Person, nil] who will own the workspace
-  def initialize(file, owner: nil)
-    @file = file
-    @owner = owner
-    @unpacked = 0
-    @written = []
+  # Rows of all parts, and how long they may take, in seconds.
+  MOST_ROWS = 20_000_000
+  MOST_SECONDS = 2 * 3_600
+  HIGHEST_NUMBER = Bundle::Within::GONE - 1
+  # What trips over a document that is shaped otherwise than it was written.
+  MISSHAPEN = [NoMethodError, TypeError, ArgumentError, KeyError, IndexError, RangeError, FrozenError].freeze
+
+  # @param bringing [BundleImport]
+  def initialize(bringing)
+    @bringing = bringing
+    @ends_at = Process.clock_gettime(Process::CLOCK_MONOTONIC) + MOST_SECONDS
+    @ids = Bundle.named.to_h { |model| [model, {}] }
+    @later = []
+    @rows = 0
+    @notes = []
   end
 
-  # @return [Array(Workspace, Array<String>)] the workspace, and what of it could not come along
-  # @raise [Orvant::Error] where it is no bundle, or something in it cannot be used; nothing is kept then
+  # @return [Workspace]
+  # @raise [Orvant::Error] where it is no bundle, or something in it cannot be used; what was made until then is
+  #   the bringing's workspace, and nobody sees it
+  # @raise [Stopped]
   def call
-    @notes = []
-    Zip::File.open(@file) do |zip|
-      @zip = zip
-      hold_entries
-      Workspace.transaction { keep }
+    BundleArchive.open(@bringing.file) do |archive|
+      @archive = archive
+      keep
     end
-    Signpost.publish
-    [@workspace, @notes]
-  rescue Orvant::Error
-    forget_pictures
-    raise
-  rescue Zip::Error, Zlib::Error, NoMethodError, TypeError, ArgumentError, KeyError, IOError, SystemCallError
-    forget_pictures
-    raise Orvant::Error,
-      "This is no bundle of a workspace, or it is damaged: write it anew under Settings, Take everything out."
-  rescue ActiveRecord::ActiveRecordError => error
-    forget_pictures
-    raise Orvant::Error, "A row of the bundle cannot be kept: #{error.message[0, Orvant::Cut::FAILURE]}."
+    @workspace
+  rescue *MISSHAPEN => error
+    warn "#{error.class} in a bundle: #{error.message[0, Orvant::Cut::FAILURE]}\n  #{error.backtrace.first(5).join("\n  ")}"
+    fail_at("something in it is not as Orvant writes it")
   end
 
   private
 
-  def hold_entries
-    names = @zip.entries.map(&:name)
-    raise Orvant::Error, "The archive holds more than #{MOST_ENTRIES} entries." if names.size > MOST_ENTRIES
-
-    strange = names.find do |name|
-      name != Bundle::HEAD && Bundle.parts.none? { |part| part.file == name } && !Bundle::PICTURE.match?(name)
-    end
-    raise Orvant::Error, "“#{strange[0, Orvant::Cut::QUOTE]}” is no part of a bundle." if strange
-    unless names.include?(Bundle::HEAD)
-      raise Orvant::Error, "The archive lacks #{Bundle::HEAD}: it is no bundle of a workspace."
-    end
-  end
-
   def keep
     found
-    @base = Bundle.parts.to_h { |part| [part.model, part.model.maximum(:id).to_i] }
-    Bundle.parts.each { |part| keep_part(part) if @zip.find_entry(part.file) }
+    Bundle.parts.each { |part| keep_part(part) if @archive.has?(part.file) }
     if @workspace.convention_versions.none?
       raise Orvant::Error, "conventions.json holds no version: a workspace needs one."
     end
 
+    settle
+    @part = nil
     keep_pictures
-    ClickHost.know(@workspace.id)
-    Combination.renew(@workspace)
-    TrafficRow.changed(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
-    @workspace.update!(changed_at: Time.now.utc, explained_at: nil)
-    Explaining.later(@workspace)
+    derive
+    open
   end
 
   def found
-    head = json(Bundle::HEAD)
-    unless head["format"] == Bundle::FORMAT
-      raise Orvant::Error,
-        "The bundle is of format #{head["format"].inspect[0, Orvant::Cut::WORD]}; this Orvant reads #{Bundle::FORMAT}."
+    head = @archive.hash(Bundle::HEAD)
+    hold_version(head)
+    title = Founding.title(head["title"].to_s)
+    @bringing.update!(total: Bundle.parts.sum { |part| @archive.rows(part.file) })
+    Workspace.transaction do
+      @workspace = Workspace.create!(name: Founding.name(title), title: title, state: "arriving", host_map: {}, signatures: [], expected_tags: [])
+      @bringing.update!(workspace: @workspace)
     end
-
-    @workspace = Workspace.create!(
-      name: Founding.name(Founding.title(head["title"].to_s)),
-      title: Founding.title(head["title"].to_s),
-      host_map: {},
-      signatures: [],
-      expected_tags: []
-    )
-    unless head.fetch("expected_fields", [])
-        .all? { |one| one.values_at("page", "field", "role").all?(String) }
-      raise Orvant::Error, "#{Bundle::HEAD}: expected_fields is no list of pages with their fields."
-    end
-
-    WorkspaceChange.new(@workspace).call(head.slice(*Bundle::SETTINGS, "preferences"))
+    @hold = Bundle::Hold.new(@workspace, @notes.method(:push))
+    WorkspaceChange.new(@workspace).call(settings(head))
     Deed.where(workspace: @workspace).delete_all
-    Membership.create!(person: @owner, workspace: @workspace, role: "owner") if @owner
   end
 
-  def unpack(name, most)
-    file = Tempfile.new("orvant-part", binmode: true)
-    @zip.find_entry(name).get_input_stream do |stream|
-      while (chunk = stream.read(65_536))
-        @unpacked += chunk.bytesize
-        if file.size + chunk.bytesize > most || @unpacked > MOST
-          raise Orvant::Error, "#{name} is larger than Orvant unpacks."
-        end
-
-        file.write(chunk)
-      end
+  def hold_version(head)
+    unless head["format"].is_a?(Integer) && head["format"].between?(1, Bundle::FORMAT)
+      raise Orvant::Error,
+        "The bundle is of format #{head["format"].inspect[0, Orvant::Cut::WORD]}, written by Orvant #{head["orvant"].to_s[0, Orvant::Cut::WORD]}; this is Orvant #{Orvant::VERSION}, which reads up to #{Bundle::FORMAT}: bring Orvant up to date, then the bundle in."
     end
-    file.tap(&:rewind)
   end
 
-  def json(name)
-    JSON.parse(unpack(name, 64 * 1_048_576).read.force_encoding(Encoding::UTF_8))
-  rescue JSON::ParserError
-    raise Orvant::Error, "#{name} is no JSON."
+  # The same bounds hold as for what a person saves.
+  def settings(head)
+    wish = head.slice(*Bundle::SETTINGS, "preferences")
+    operation, = ApiDocument.own.find("PATCH", "/api/workspaces/one")
+    fault = ApiDocument.own.schemer(operation.json).validate(wish).first
+    return wish unless fault
+
+    raise Orvant::Error, "#{Bundle::HEAD}: #{fault["data_pointer"].delete_prefix("/")[0, Orvant::Cut::QUOTE]} cannot be used as it is."
   end
 
   def keep_part(part)
-    @part = part
-    @line = 0
-    part_rows(part).each_slice(BATCH) do |rows|
-      part.model.insert_all!(rows.filter_map { |row| row_of(part, row) }) if rows.any?
-    end
-    connection = part.model.connection
-    connection.reset_pk_sequence!(part.model.table_name) if connection.respond_to?(:reset_pk_sequence!)
-  rescue CSV::MalformedCSVError => error
-    fail_at(error.message[0, Orvant::Cut::FAILURE])
-  end
-
-  def part_rows(part)
+    @part, @line = part, 0
     if part.json?
-      return json(part.file).tap { |list|
-        fail_at("it is no list") unless list.is_a?(Array) &&
-          list.all?(Hash)
-      }
+      @archive.list(part.file).each_slice(BundleArchive::BATCH) { |rows| keep_rows(rows) }
+    else
+      @archive.table(part.file) { |rows| keep_rows(rows) }
     end
-
-    CSV.new(
-      unpack(part.file, MOST_PART).tap { |file| file.set_encoding(Encoding::UTF_8) },
-      headers: true
-    ).lazy
-      .map { |row| row.to_h.transform_values { |text| text&.delete_prefix("'") } }
   end
 
-  def row_of(part, row)
+  def keep_rows(rows)
+    hold_bounds(rows.size)
+    prepared = rows.map { |row| row_of(row) }
+    Workspace.transaction do
+      ids = @part.model.insert_all!(prepared.map { |one| one[:facts] }, returning: %w[id]).rows.flatten.sort
+      prepared.zip(ids) { |one, id| note(one, id) }
+      @bringing.update_columns(done: @rows, updated_at: Time.now.utc)
+    end
+  rescue ActiveRecord::RecordNotUnique
+    fail_at("two of its rows are the same")
+  rescue ActiveRecord::NotNullViolation => error
+    fail_at("#{error.message[/\.(\w+)\b/, 1] || "a cell"} is missing")
+  rescue ActiveRecord::StatementInvalid => error
+    raise if NoRoom.behind?(error)
+
+    fail_at("a row cannot be kept")
+  end
+
+  def hold_bounds(more)
+    raise Stopped if @bringing.stopping?
+
+    fail_at("the bundle holds more than #{MOST_ROWS} rows") if (@rows += more) > MOST_ROWS
+    return if Process.clock_gettime(Process::CLOCK_MONOTONIC) < @ends_at
+
+    fail_at("the bundle takes longer than #{MOST_SECONDS / 3_600} hours")
+  end
+
+  # @return [Hash] number: in the bundle · line: in its part · facts: as stored · later: what can be said only once all rows are in
+  def row_of(row)
     @line += 1
-    number = Integer(row["number"].to_s, 10, exception: false) || fail_at("it has no number")
-    facts = part.columns.select { |column| row.key?(column) }
-      .to_h { |column| [column, cast(part, column, row[column])] }
-    part.refs.each { |column, model| facts[column] &&= id(model, facts[column]) }
-    Bundle::Within.rename(part.model, facts) { |model, other| other && id(model, other) }
-    hold(part, facts)
-    facts["workspace_id"] = @workspace.id if part.model.column_names.include?("workspace_id")
-    facts.merge("id" => id(part.model, number))
+    number = number(row["number"])
+    facts = @part.columns.to_h { |column| [column, row.key?(column) ? cast(column, row[column]) : usual(column)] }
+    later = take_later(facts)
+    refer(facts)
+    @hold.call(@part.model, facts)
+    facts["workspace_id"] = @workspace.id if @part.model.column_names.include?("workspace_id")
+    {number: number, line: @line, facts: facts, later: later}
+  rescue Orvant::Error => error
+    error.message.start_with?("#{@part.file}, row") ? raise : fail_at(error.message.chomp("."))
   end
 
-  def id(model, number)
-    if number.positive? && number < 1_000_000_000
-      @base.fetch(model) + number
-    else
-      fail_at("#{number} is no number of a row")
+  def fail_at(what) = raise(Orvant::Error, "#{@part ? "#{@part.file}, row #{@line}: " : "The bundle cannot be used: "}#{what}.")
+
+  def number(text)
+    number = Integer(text.to_s, 10, exception: false)
+    known = @ids[@part.model]
+    if number&.between?(1, HIGHEST_NUMBER) && !known&.key?(number)
+      known&.store(number, nil)
+      return number
+    end
+
+    fail_at(number ? "#{number} numbers another row, or is no number of one" : "it has no number")
+  end
+
+  # A column that an older Orvant did not know.
+  def usual(column)
+    model = @part.model
+    value = model.column_defaults[column]
+    value.nil? && !model.columns_hash.fetch(column).null && %w[created_at updated_at].include?(column) ? Time.now.utc : value
+  end
+
+  # Rows of the same part may stand further down.
+  def take_later(facts)
+    columns = @part.refs.select { |_, model| model == @part.model }.keys + Bundle::Within::LATER.fetch(@part.model.name, [])
+    columns.to_h { |column| [column, facts[column]] }.compact.each_key { |column| facts[column] = nil }
+  end
+
+  def refer(facts)
+    @part.refs.each { |column, model| facts[column] &&= id(model, facts[column], column) }
+    facts.merge!(Bundle::Within.rename(@part.model, facts) { |model, number| within(model, number) })
+  end
+
+  def within(model, number)
+    id(model, number, "a document of it") unless number == Bundle::Within::GONE
+  end
+
+  def id(model, number, where)
+    @ids.fetch(model).fetch(number) do
+      fail_at("#{where} names row #{number.to_s[0, Orvant::Cut::WORD]} of #{Bundle.file_of(model)}, which is not there")
     end
   end
 
-  def cast(part, column, value)
-    type = part.model.columns_hash.fetch(column).type
-    return value if value.nil? || (part.json? && type == :json)
-    return JSON.parse(value) if type == :json
+  def note(one, id)
+    @ids[@part.model][one[:number]] = id if @ids.key?(@part.model)
+    @later << [@part, one[:line], id, one[:later]] if one[:later].any?
+  end
 
-    read = part.model.type_for_attribute(column).cast(value)
-    if read.nil? || (read.is_a?(String) && !read.valid_encoding?)
+  def settle
+    @later.each_slice(BundleArchive::BATCH) do |some|
+      hold_bounds(0)
+      Workspace.transaction { some.each { |one| settle_one(*one) } }
+    end
+  end
+
+  def settle_one(part, line, id, later)
+    @part, @line = part, line
+    named = part.refs.filter_map { |column, model| [column, id(model, later[column], column)] if later[column] }.to_h
+    part.model.where(id: id).update_all(Bundle::Within.rename(part.model, later.merge(named)) { |model, number| within(model, number) })
+  end
+
+  def cast(column, value)
+    type = @part.model.columns_hash.fetch(column).type
+    return value if value.nil? || (@part.json? && type == :json)
+
+    read = (type == :json) ? JSON.parse(value) : @part.model.type_for_attribute(column).cast(value)
+    if read.nil? || (read.is_a?(String) && (!read.valid_encoding? || read.include?("\0")))
       fail_at("#{column} cannot be “#{value.to_s.scrub[0, Orvant::Cut::WORD]}”")
-    else
-      read
     end
+    read
   rescue JSON::ParserError
     fail_at("#{column} is no JSON")
   end
 
-  def hold(part, facts)
-    KNOWN.each do |(model, column), values|
-      if model == part.model && facts.key?(column) && !values.include?(facts[column])
-        fail_at("#{column} cannot be “#{facts[column].to_s[0, Orvant::Cut::WORD]}”")
-      end
-    end
-    case part.model.name
-    when "ConventionVersion" then Orvant::Convention.read(facts["document"])
-    when "RehearsalScript" then Orvant::Rehearsal.read(facts["document"])
-    when "Link"
-      Orvant::Address.parse(facts["address"].to_s)
-        .then { |address| facts.merge!("normal_form" => address.normal_form, "host" => address.host) }
-    when "Signpost" then hold_signpost(facts)
-    end
-  end
-
-  # A path leads to one place in one Orvant.
-  def hold_signpost(facts)
-    facts["normal_path"] = Orvant::Signpost.normal(facts["path"].to_s)
-    Orvant::Address.parse(facts["target"].to_s)
-    unless Orvant::Signpost::PATH.match?(facts["path"].to_s)
-      fail_at("“#{facts["path"].to_s[0, Orvant::Cut::QUOTE]}” is no path of a signpost")
-    end
-    return unless Signpost.exists?(host: facts["host"], normal_path: facts["normal_path"])
-
-    @notes << "The signpost #{facts["host"]}#{facts["path"]} is taken in another workspace; it came along taken down, under another path."
-    facts["path"] += "-#{SecureRandom.hex(3)}"
-    facts["taken_down_at"] = Time.now.utc
-    facts["normal_path"] = Orvant::Signpost.normal(facts["path"])
-  end
-
   def keep_pictures
-    @zip.entries.each do |entry|
-      sweep, script, name = Bundle::PICTURE.match(entry.name)&.captures
-      next unless sweep
-
-      bytes = unpack(entry.name, MOST_PICTURE).read
-      raise Orvant::Error, "#{entry.name} is no picture." unless bytes.b.start_with?(PNG)
-
-      file = File.join(RehearsalRun.pictures(id(Sweep, sweep.to_i), id(RehearsalScript, script.to_i)), name)
+    @archive.pictures do |sweep, script, name, bytes|
+      file = File.join(RehearsalRun.pictures(id(Sweep, sweep, "a picture"), id(RehearsalScript, script, "a picture")), name)
       FileUtils.mkdir_p(File.dirname(file))
-      @written << File.dirname(file)
       File.binwrite(file, bytes)
     end
   end
 
-  # Of a workspace that does not come to be nothing stays.
-  def forget_pictures = FileUtils.rm_rf(@written)
+  # What is worked out of the rows.
+  def derive
+    ClickHost.know(@workspace.id)
+    Combination.renew(@workspace)
+    TrafficRow.changed(@workspace, @workspace.traffic_rows.distinct.pluck(:date))
+  end
 
-  def fail_at(what) = raise(Orvant::Error, "#{@part&.file}, row #{@line}: #{what}.")
+  def open
+    Workspace.transaction do
+      @workspace.update!(state: "open", explained_at: nil)
+      Membership.create!(person: @bringing.person, workspace: @workspace, role: "owner") if @bringing.person
+      @bringing.update!(state: "done", notes: @notes)
+      Explaining.later(@workspace)
+    end
+    Signpost.publish
+  end
 end

@@ -108,7 +108,7 @@ RSpec.describe AskedPeriod, :empty do
     table(Date.new(2026, 9, 14).., workspace: @other)
     work
     expect(AskedPeriod::Sum.distinct.pluck(:workspace_id)).to contain_exactly(@workspace.id, @other.id)
-    Closing.new(@workspace).call
+    Closing.new(@workspace).delete
     expect(AskedPeriod::Sum.distinct.pluck(:workspace_id)).to eq([@other.id])
   end
 

@@ -54,6 +54,11 @@ RSpec.describe Remote, :demo do
     zip = file("w.zip", "what was there")
     expect(run("export", zip, key: key("editor"))).to match([2, "", /that is for owners/])
     expect(File.read(zip)).to eq("what was there")
+    stub_const("RemoteBundle::PATIENCE", 0)
+    expect(run("export", zip, key: key("owner"))).to match([2, "", /not written within/])
+    PreparedFile.last.write
+    stub_const("RemoteBundle::PATIENCE", 60)
+    allow(Queues).to receive(:put_once) { |job| job.perform }
     expect(run("export", zip, key: key("owner")).first).to eq(0)
     expect(Zip::File.open(zip) { |one| one.entries.map(&:name) }).to include("workspace.json", "links.csv")
   end

@@ -29,7 +29,7 @@ RSpec.describe "Work", :api, :demo do
     sweep = Sweep.begin!(workspace)
     Delayed::Job.delete_all
     2.times { LeftUndone.take_up }
-    expect(queued).to eq([SweepJob.new(sweep.id).to_yaml])
+    expect(queued).to eq([Queues.text(SweepJob.new(sweep.id))])
   ensure
     Delayed::Job.delete_all
     sweep.update!(state: "stopped")
@@ -57,7 +57,7 @@ RSpec.describe "Work", :api, :demo do
     Delayed::Worker.new(quiet: true, queues: inside).work_off
     expect([fetched, file].map { |one| Import.find(one["id"]).as_document.slice("state", "added") })
       .to eq([{"state" => "waiting", "added" => 0}, {"state" => "done", "added" => 900}])
-    expect(queued).to contain_exactly(SweepJob.new(sweep.id).to_yaml, ImportJob.new(fetched["id"]).to_yaml)
+    expect(queued).to contain_exactly(Queues.text(SweepJob.new(sweep.id)), Queues.text(ImportJob.new(fetched["id"])))
     expect(workspace.reload.explained_at).to be >= workspace.changed_at
   ensure
     Delayed::Worker.queues = []

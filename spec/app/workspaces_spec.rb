@@ -120,6 +120,8 @@ RSpec.describe WorkspacesResource, :api, :demo do
     DemoFixture.sweep(gone, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
     expect(ask("DELETE", "/gone?title=gone").first).to eq(422)
     expect(ask("DELETE", "/gone?title=Gone").first).to eq(204)
+    expect([ask("GET", "/gone").first, Workspace.shown.exists?(id: gone.id)]).to eq([404, false])
+    ClosingJob.new(gone.id).perform
     left = ActiveRecord::Base.connection.tables.select { |table| ActiveRecord::Base.connection.column_exists?(table, :workspace_id) }
       .sum { |table|
         ActiveRecord::Base.connection.select_value("SELECT COUNT(*) FROM #{table} WHERE workspace_id = #{gone.id}")

@@ -91,7 +91,7 @@ RSpec.describe "People", :empty, :screens do
     expect(page).to have_current_path("/w/ferry-2/links")
     choose_row("www.skerryline.example")
     visit("/w/ferry-2/settings")
-    expect(page).to have_link("Take everything out", href: "/api/workspaces/ferry-2/bundle.zip")
+    expect(page).to have_button("Take everything out")
     fill_in("Pause", with: "2")
     fill_in("Contact", with: "audits@example.test")
     click_button("Save")

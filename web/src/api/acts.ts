@@ -106,7 +106,13 @@ export const acts = {
     host_map?: HostMap;
   }) => unwrap(api.POST('/api/workspaces', { body })),
 
-  bringInWorkspace: (file: File) => unwrap(api.POST('/api/workspaces/bundle', bytes(file))),
+  bringInWorkspace: (file: File) =>
+    unwrap(api.POST('/api/bundles', { ...bytes(file), params: { query: { filename: file.name.slice(0, 300) } } })),
+
+  stopBringingIn: (id: number) => unwrap(api.POST('/api/bundles/{id}/stop', { params: { path: { id } } })),
+
+  prepareBundle: (workspace: string) =>
+    unwrap(api.POST('/api/workspaces/{workspace}/bundle', { params: { path: { workspace } } })),
 
   tryConvention: (
     workspace: string,

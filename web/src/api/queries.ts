@@ -31,6 +31,20 @@ export const queries = {
       queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/people', { params: { path: { workspace } } })),
     }),
 
+  bundleImport: (id: number) =>
+    queryOptions({
+      queryKey: ['bundles', id],
+      queryFn: () => unwrap(api.GET('/api/bundles/{id}', { params: { path: { id } } })),
+      refetchInterval: ({ state }) => (isActive(state.data?.state) ? 500 : false),
+    }),
+
+  preparedBundle: (workspace: string) =>
+    queryOptions({
+      queryKey: [workspace, 'bundle'],
+      queryFn: () => unwrap(api.GET('/api/workspaces/{workspace}/bundle', { params: { path: { workspace } } })),
+      refetchInterval: ({ state }) => (isActive(state.data?.state) ? 500 : false),
+    }),
+
   settings: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'settings'],

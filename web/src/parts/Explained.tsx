@@ -3,6 +3,9 @@ import { atMoment } from './format';
 
 /** Says, while the worker is still at it, how far fixes and traffic are in step with what is stored. */
 export function Explained({ explained }: { explained: Schema['Workspace']['explained'] }) {
+  if (explained.problem) {
+    return <span role="alert">Not explained: {explained.problem}</span>;
+  }
   if (!explained.pending) {
     return null;
   }

@@ -20,6 +20,7 @@ import { type NetworkDraft, Networks } from './Networks';
 import { Pace } from './Pace';
 import { Signatures } from './Signatures';
 import { type Signature, tagsOf } from './signature';
+import { TakeOut } from './TakeOut';
 import classes from './Workspaces.module.css';
 
 type Settings = Omit<Schema['Settings'], 'networks'> & { networks: NetworkDraft[] };
@@ -98,14 +99,7 @@ function Deeds({ changed, busy, save }: { changed: boolean; busy: boolean; save:
   const { name } = useWorkspace();
   return (
     <Group gap={8}>
-      <Button
-        component="a"
-        href={`/api/workspaces/${name}/bundle.zip`}
-        download
-        title="Rules, settings, links, sightings, trails, traffic, fixes and pictures in one archive, which another Orvant can take in"
-      >
-        Take everything out
-      </Button>
+      <TakeOut name={name} />
       <Button variant="filled" disabled={!changed} loading={busy} onClick={save}>
         Save
       </Button>

@@ -13,7 +13,7 @@ import { Loading } from '../parts/Loading';
 import { SearchField } from '../parts/SearchField';
 import { useMay, useSession } from '../people/session';
 import { useListState } from '../shell/useListState';
-import { BringIn } from './BringIn';
+import { BringIn, BringingIn } from './BringIn';
 import classes from './Workspaces.module.css';
 
 type Listed = Schema['ListedWorkspace'];
@@ -42,6 +42,7 @@ export function WorkspacesView() {
         )}
         {session?.person && <Link to="/account">{session.person.name}</Link>}
       </header>
+      <BringingIn />
       {workspaces.isError && <Failure error={workspaces.error} />}
       {workspaces.isPending && <Loading />}
       {workspaces.isSuccess && all.length === 0 && (
