@@ -72,9 +72,21 @@ module Database
     def month_of(day) = "CAST(SUBSTR(CAST(#{day} AS TEXT), 1, 7) || '-01' AS #{day_type})"
 
     # Runs the migrations that are not done yet.
-    def migrate
+    #
+    # @param version [Integer, nil] the last that is wanted; all where none is named
+    def migrate(version = nil)
       ActiveRecord::Migration.verbose = false
-      migrations.migrate
+      migrations.migrate(version)
+      FileUtils.touch(made) unless Settings["DATABASE_URL"]
+    end
+
+    # An Orvant that has lost its database would be an empty one, which lets in whoever comes first.
+    #
+    # @raise [Orvant::Error] where there was a database, and is none
+    def hold
+      return if Settings["DATABASE_URL"] || !File.file?(made) || File.size?(Settings.var(Backup::DATABASE))
+
+      raise Orvant::Error, "There is no database in #{Settings["ORVANT_VAR"]}, though there was one. Put it back, or restore a backup (bin/orvant restore FILE.zip); to begin with an empty Orvant, delete #{made} first."
     end
 
     # @return [Boolean] whether there are some
@@ -84,6 +96,9 @@ module Database
     def version = migrations.current_version
 
     private
+
+    # Says that there was a database here.
+    def made = Settings.var("orvant.made")
 
     def migrations = ActiveRecord::MigrationContext.new(MIGRATIONS)
   end

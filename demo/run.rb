@@ -7,7 +7,7 @@ require_relative "../app/serving/serving"
 
 # The demo: what `bin/orvant serve` does, and the world that the demo's links lead to.
 class DemoRun
-  KEPT = %w[orvant.sqlite3 orvant.sqlite3-wal orvant.sqlite3-shm world.json pictures recordings signposts].freeze
+  KEPT = %w[orvant.made orvant.sqlite3 orvant.sqlite3-wal orvant.sqlite3-shm world.json pictures recordings signposts].freeze
 
   def initialize(arguments)
     unknown = arguments - ["--reset"]

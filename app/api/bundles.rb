@@ -58,7 +58,10 @@ class BundlesResource < Resource
     path = Settings.var("bundles", "received-#{SecureRandom.hex(8)}")
     File.open(path, "wb") do |file|
       while (chunk = request.body&.read(CHUNK)) && !chunk.empty?
-        raise Problem.new(:too_large, "A bundle is at most #{MOST / CHUNK} MB.") if file.size + chunk.bytesize > MOST
+        if file.size + chunk.bytesize > MOST
+          raise Problem.new(:too_large,
+            "A bundle is at most #{MOST / CHUNK} MB.")
+        end
 
         file.write(chunk)
       end

@@ -58,7 +58,7 @@ class CommandLine < Thor
   # @raise [SystemExit] with status 2 where it cannot be written
   def backup(file)
     keep_in(options[:var])
-    require_relative "../../config/environment"
+    application
     say "#{file}: #{(Backup.write(file) / 1_048_576.0).round(1)} MB"
   end
 
@@ -69,7 +69,8 @@ class CommandLine < Thor
     keep_in(options[:var])
     require_relative "../../config/environment"
     ActiveRecord::Base.connection_handler.clear_all_connections!
-    say "Restored. What was there before is in #{Backup.restore(file)}"
+    say "Restored. What was there before is in #{Restore.call(file)}"
+    say "Everybody signs in again; sweeps and imports that were under way go on when Orvant is served."
   end
 
   desc "invite",
@@ -81,7 +82,7 @@ class CommandLine < Thor
   # @raise [SystemExit] with status 2 where there is nobody to invite
   def invite
     keep_in(options[:var])
-    require_relative "../../config/environment"
+    application
     return if options[:first] && Person.exists?
     if options[:mail]
       return say "A new password is taken at #{Welcome.link(options[:address], Invitation.password(account(options[:mail])).last)}"
@@ -235,7 +236,7 @@ class CommandLine < Thor
   # @raise [SystemExit] 2 unusable input
   def follow_log(file)
     keep_in(options[:var])
-    require_relative "../../config/environment"
+    application
     path = File.expand_path(file)
     workspace = Workspace.shown.find_by(name: options[:workspace]) or unusable("There is no workspace “#{options[:workspace]}”.")
     return end_following(workspace, path) if options[:end]
@@ -366,7 +367,7 @@ class CommandLine < Thor
       ))
     end
 
-    require_relative "../../config/environment"
+    application
     workspace = Workspace.shown.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.shown.pluck(:name).join(", ")}.")
     import = Importing.of(options[:kind]).new(
       workspace,
@@ -433,6 +434,13 @@ class CommandLine < Thor
   end
 
   no_commands do
+    # Loads what needs the database, once it is there.
+    def application
+      require_relative "../../config/environment"
+      Restore.finish_alone
+      Database.hold
+    end
+
     def matching
       options[:matching] ? JSON.parse(read(options[:matching])) : {}
     rescue JSON::ParserError => error

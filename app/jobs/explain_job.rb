@@ -14,6 +14,7 @@ ExplainJob = Struct.new(:workspace_id) do
   # It is tried again once something has changed.
   def error(_job, error)
     Workspace.where(id: workspace_id)
-      .update_all(explaining_failed_at: Time.now.utc, explaining_problem: NoRoom.sentence(error, "Explaining"))
+      .update_all(explaining_failed_at: Time.now.utc, explaining_problem: NoRoom.sentence(error,
+        "Explaining"))
   end
 end

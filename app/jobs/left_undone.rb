@@ -27,7 +27,9 @@ module LeftUndone
       Workspace.shown.where("explained_at IS NULL OR explained_at < changed_at")
         .where("explaining_failed_at IS NULL OR explaining_failed_at < changed_at")
         .find_each { |workspace| take_up_job(ExplainJob.new(workspace.id)) }
-      Workspace.shown.where(rereading: true).find_each { |workspace| take_up_job(RereadJob.new(workspace.id)) }
+      Workspace.shown.where(rereading: true).find_each { |workspace|
+        take_up_job(RereadJob.new(workspace.id))
+      }
       Workspace.where(state: "closing").find_each { |workspace| take_up_job(ClosingJob.new(workspace.id)) }
     end
 

@@ -23,6 +23,9 @@ module Queues
     # @return [Struct]
     # @raise [Delayed::DeserializationError] where it is none of JOBS
     def payload_object = @payload_object ||= Queues.job(handler)
+
+    # @return [String] for logs
+    def name = handler.to_s[0, Orvant::Cut::LINE]
   end
 
   class << self

@@ -53,6 +53,7 @@ class PreparedFile < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "kind" => kind, "state" => state, "problem" => problem, "bytes" => bytes, "created_at" => created_at.iso8601}
+    {"id" => id, "kind" => kind, "state" => state, "problem" => problem, "bytes" => bytes,
+     "created_at" => created_at.iso8601}
   end
 end

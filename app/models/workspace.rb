@@ -8,7 +8,8 @@ class Workspace < ActiveRecord::Base
   # The longest name of a tag.
   LONGEST_TAG = 40
 
-  # open · arriving: a bundle is becoming it · closing: it was deleted, and its rows go. Only the first is seen.
+  # open · arriving: a bundle is becoming it · closing: it was deleted, and its rows go. Only the first is
+  # seen.
   scope :shown, -> { where(state: "open") }
 
   has_many :convention_versions

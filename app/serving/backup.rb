@@ -1,19 +1,30 @@
 # frozen_string_literal: true
 
+require "digest"
 require "fileutils"
+require "json"
 require "zip"
 require_relative "../../config/settings"
 require_relative "../../lib/orvant/error"
+require_relative "../../lib/orvant/version"
 
 # Everything that Orvant keeps, in one archive: a snapshot of the database that is whole while everything
-# runs, pictures, passes of signposts, and the key that opens other keys.
+# runs, and the files beside it.
 class Backup
   DATABASE = "orvant.sqlite3"
-  # What is kept beside the database.
-  BESIDE = %w[secret.key pictures signposts].freeze
-  # The most that an archive may unfold to, in bytes, and how many files it may hold.
-  MOST_BYTES = 64 * 1024**3
-  MOST_FILES = 500_000
+  # What is kept beside the database: the key that opens other keys, pictures and recordings of pages, files
+  # and bundles that the worker has yet to read, passes of signposts.
+  BESIDE = %w[secret.key pictures recordings uploads bundles signposts].freeze
+  # What is not: it is made anew, speaks of processes that run, or is the demo's.
+  LEFT_OUT = {"backups" => "copies", "prepared" => "files that are written anew when somebody asks", "log" => "what processes said",
+              "locks" => "who is at work", "recorders" => "pages on which somebody records now", "tries" => "wrong passwords of the last hours",
+              "serve.lock" => "who runs", "thinned" => "when it was thinned last", "restoring" => "a restore that is under way",
+              "restoring.json" => "how it goes on", "orvant.made" => "that there was a database",
+              "setup" => "what bin/setup has done", "world.json" => "the demo's outside world", "world-ca.pem" => "its certificates"}.freeze
+  # Orvant's version, and SHA-256 of each file.
+  DIGESTS = "digests.json"
+
+  Zip.write_zip64_support = true
 
   class << self
     # Writes an archive.
@@ -27,32 +38,12 @@ class Backup
       end
 
       part = "#{file}.part"
-      FileUtils.rm_f(part)
       snapshot { |copy| pack(part, copy) }
       File.rename(part, file)
       File.size(file)
     rescue SystemCallError => error
       FileUtils.rm_f(part.to_s)
       raise Orvant::Error, "The backup could not be written to #{file}: #{error.message}"
-    end
-
-    # Puts what an archive holds in the place of what is there, which is moved aside.
-    #
-    # @param file [String]
-    # @return [String] the folder that holds what was there before
-    # @raise [Orvant::Error] where Orvant runs, or the archive is none of ours, cut off or damaged; nothing is
-    #   changed then
-    def restore(file)
-      while_nobody_runs do
-        fresh = Settings.var("restoring-#{Process.pid}")
-        begin
-          unpack(file, fresh)
-          check(File.join(fresh, DATABASE))
-          exchange(fresh)
-        ensure
-          FileUtils.rm_rf(fresh)
-        end
-      end
     end
 
     # Keeps the database beside itself before its tables change.
@@ -82,84 +73,35 @@ class Backup
     end
 
     def pack(part, copy)
-      Zip::File.open(part, create: true) do |archive|
-        archive.add(DATABASE, copy)
-        BESIDE.each { |name| add(archive, name) }
+      digests = {}
+      Zip::OutputStream.open(part) do |zip|
+        digests[DATABASE] = add(zip, DATABASE, copy)
+        beside.each { |name| digests[name] = add(zip, name, Settings.var(name)) }
+        zip.put_next_entry(DIGESTS)
+        zip.write(JSON.generate("orvant" => Orvant::VERSION, "sha256" => digests.compact))
       end
     end
 
-    def add(archive, name)
-      path = Settings.var(name)
-      return archive.add(name, path) if File.file?(path)
-
-      Dir.glob("**/*", base: path)
-        .each { |below|
-          archive.add(File.join(name, below), File.join(path, below)) if File.file?(File.join(path, below))
-        }
+    def beside
+      BESIDE.flat_map do |name|
+        path = Settings.var(name)
+        File.file?(path) ? [name] : Dir.glob("**/*", base: path).map { |below| File.join(name, below) }.select { |one| File.file?(Settings.var(one)) }
+      end
     end
 
-    def while_nobody_runs
-      File.open(Settings.var("serve.lock"), File::RDWR | File::CREAT) do |lock|
-        unless lock.flock(File::LOCK_EX | File::LOCK_NB)
-          raise Orvant::Error, "Orvant is running in #{Settings["ORVANT_VAR"]}. End it, then restore."
+    # @return [String, nil] its SHA-256; nil where it went meanwhile, as what is thinned does
+    def add(zip, name, path)
+      File.open(path, "rb") do |from|
+        zip.put_next_entry(name)
+        digest = Digest::SHA256.new
+        while (chunk = from.read(1_048_576))
+          digest << chunk
+          zip.write(chunk)
         end
-
-        yield
+        digest.hexdigest
       end
+    rescue Errno::ENOENT
+      nil
     end
-
-    # Only what a backup of ours can hold is taken, wherever an archive says that it belongs.
-    def unpack(file, folder)
-      Zip::File.open(file) do |archive|
-        entries = archive.entries.select(&:file?)
-        unless entries.any? { |one| one.name == DATABASE }
-          raise Orvant::Error, "#{file} is no backup of Orvant: it holds #{DATABASE} nowhere."
-        end
-        if entries.size > MOST_FILES || entries.sum(&:size) > MOST_BYTES
-          raise Orvant::Error, "#{file} holds more than a backup can."
-        end
-
-        entries.each { |entry| take(entry, folder, file) }
-      end
-    # The library trips over some damage.
-    rescue Zip::Error, Zlib::Error, SystemCallError, IOError, NoMethodError, ArgumentError => error
-      raise Orvant::Error, "#{file} cannot be read as a backup: #{error.message[0, Orvant::Cut::FAILURE]}"
-    end
-
-    def take(entry, folder, file)
-      name = entry.name
-      unless [DATABASE, *BESIDE].include?(name[%r{\A[^/]+}]) && !name.include?("..") && !name.include?("\0")
-        raise Orvant::Error, "#{file} is no backup of Orvant: “#{name[0, Orvant::Cut::QUOTE]}” has no place in one."
-      end
-
-      path = File.join(folder, name)
-      FileUtils.mkdir_p(File.dirname(path), mode: 0o700)
-      entry.get_input_stream { |from| File.open(path, "wb", 0o600) { |to| IO.copy_stream(from, to) } }
-      unless File.size(path) == entry.size
-        raise Orvant::Error, "#{file} is damaged: “#{name[0, Orvant::Cut::QUOTE]}” is cut off."
-      end
-    end
-
-    def check(database)
-      found = SQLite3::Database.new(database, readonly: true)
-        .then { |one| one.execute("PRAGMA quick_check").flatten.tap { one.close } }
-      unless found == ["ok"]
-        raise Orvant::Error, "The database in the backup is damaged: #{found.first.to_s[0, Orvant::Cut::FAILURE]}"
-      end
-    rescue SQLite3::Exception => error
-      raise Orvant::Error, "The database in the backup is damaged: #{error.message[0, Orvant::Cut::FAILURE]}"
-    end
-
-    def exchange(fresh)
-      before = Settings.var("backups", "before-restore-#{Time.now.utc.strftime("%Y%m%d%H%M%S")}", "")
-      FileUtils.mkdir_p(before, mode: 0o700)
-      [DATABASE, "#{DATABASE}-wal", "#{DATABASE}-shm", *BESIDE].each do |name|
-        move(Settings.var(name), before)
-      end
-      [DATABASE, *BESIDE].each { |name| move(File.join(fresh, name), Settings.var("")) }
-      before
-    end
-
-    def move(path, folder) = (FileUtils.mv(path, folder) if File.exist?(path))
   end
 end

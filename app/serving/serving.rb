@@ -2,6 +2,7 @@
 
 require_relative "processes"
 require_relative "../jobs/queues"
+require_relative "restore"
 
 # Runs Orvant: web server, workers and the redirect server of the signposts, in the foreground.
 class Serving
@@ -80,6 +81,7 @@ class Serving
   end
 
   def prepare
+    Restore.finish
     system("bundle", "exec", "ruby", "bin/migrate", chdir: Processes::ROOT) ||
       @processes.ending? ||
       abort("The database could not be brought up to date; the message above says why.")

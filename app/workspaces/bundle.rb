@@ -191,13 +191,17 @@ module Bundle
       def rename_fix(row)
         return {} unless row["proof"].is_a?(Hash)
 
-        {"proof" => row["proof"].merge("sweep_id" => row["proof"]["sweep_id"]&.then { |number| yield Sweep, number })}
+        {"proof" => row["proof"].merge("sweep_id" => row["proof"]["sweep_id"]&.then { |number|
+          yield Sweep, number
+        })}
       end
 
       def rename_finding(row)
         return {} unless row["place"].is_a?(Hash) && row["place"].key?("links")
 
-        {"place" => row["place"].merge("links" => rename_all(row["place"]["links"]) { |number| yield Link, number })}
+        {"place" => row["place"].merge("links" => rename_all(row["place"]["links"]) { |number|
+          yield Link, number
+        })}
       end
 
       def rename_waiver(row)

@@ -62,7 +62,9 @@ class BundleArchive
   # @return [Array<Hash>]
   # @raise [Orvant::Error] where it is none
   def list(name)
-    json(name).then { |read| (read.is_a?(Array) && read.all?(Hash)) ? read : wrong(name, "it is no list of objects") }
+    json(name).then { |read|
+      (read.is_a?(Array) && read.all?(Hash)) ? read : wrong(name, "it is no list of objects")
+    }
   end
 
   # The rows of a table, as many at once as fit.
@@ -76,7 +78,11 @@ class BundleArchive
       file.set_encoding(Encoding::UTF_8)
       @name, @row = name, 0
       columns = parse(next_row(file).to_s).first.to_a
-      each_batch(file, columns.size) { |text| keep.call(parse(text).map { |cells| columns.zip(plain(cells)).to_h }) }
+      each_batch(file, columns.size) { |text|
+        keep.call(parse(text).map { |cells|
+          columns.zip(plain(cells)).to_h
+        })
+      }
     end
   end
 

@@ -3,8 +3,8 @@
 require_relative "../api/api_document"
 
 # Makes a workspace of a bundle, in the worker: a few rows at a time, so that nobody who writes waits, into a
-# workspace that nobody sees until it is whole. Numbers in a bundle are its own: what a row names stands in the
-# bundle too, or the bundle is refused.
+# workspace that nobody sees until it is whole. Numbers in a bundle are its own: what a row names stands in
+# the bundle too, or the bundle is refused.
 class BundleReader
   # A person has asked for the end.
   class Stopped < StandardError; end
@@ -27,8 +27,8 @@ class BundleReader
   end
 
   # @return [Workspace]
-  # @raise [Orvant::Error] where it is no bundle, or something in it cannot be used; what was made until then is
-  #   the bringing's workspace, and nobody sees it
+  # @raise [Orvant::Error] where it is no bundle, or something in it cannot be used; what was made until then
+  #   is the bringing's workspace, and nobody sees it
   # @raise [Stopped]
   def call
     BundleArchive.open(@bringing.file) do |archive|
@@ -124,11 +124,14 @@ class BundleReader
     fail_at("the bundle takes longer than #{MOST_SECONDS / 3_600} hours")
   end
 
-  # @return [Hash] number: in the bundle · line: in its part · facts: as stored · later: what can be said only once all rows are in
+  # @return [Hash] number: in the bundle · line: in its part · facts: as stored · later: what can be said only
+  #   once all rows are in
   def row_of(row)
     @line += 1
     number = number(row["number"])
-    facts = @part.columns.to_h { |column| [column, row.key?(column) ? cast(column, row[column]) : usual(column)] }
+    facts = @part.columns.to_h { |column|
+      [column, row.key?(column) ? cast(column, row[column]) : usual(column)]
+    }
     later = take_later(facts)
     refer(facts)
     @hold.call(@part.model, facts)
@@ -155,12 +158,14 @@ class BundleReader
   def usual(column)
     model = @part.model
     value = model.column_defaults[column]
-    value.nil? && !model.columns_hash.fetch(column).null && %w[created_at updated_at].include?(column) ? Time.now.utc : value
+    (value.nil? && %w[created_at updated_at].include?(column)) ? Time.now.utc : value
   end
 
   # Rows of the same part may stand further down.
   def take_later(facts)
-    columns = @part.refs.select { |_, model| model == @part.model }.keys + Bundle::Within::LATER.fetch(@part.model.name, [])
+    columns = @part.refs.select { |_, model|
+      model == @part.model
+    }.keys + Bundle::Within::LATER.fetch(@part.model.name, [])
     columns.to_h { |column| [column, facts[column]] }.compact.each_key { |column| facts[column] = nil }
   end
 
@@ -193,8 +198,13 @@ class BundleReader
 
   def settle_one(part, line, id, later)
     @part, @line = part, line
-    named = part.refs.filter_map { |column, model| [column, id(model, later[column], column)] if later[column] }.to_h
-    part.model.where(id: id).update_all(Bundle::Within.rename(part.model, later.merge(named)) { |model, number| within(model, number) })
+    named = part.refs.filter_map { |column, model|
+      [column, id(model, later[column], column)] if later[column]
+    }.to_h
+    part.model.where(id: id).update_all(Bundle::Within.rename(part.model,
+      later.merge(named)) { |model, number|
+      within(model, number)
+    })
   end
 
   def cast(column, value)
@@ -212,7 +222,9 @@ class BundleReader
 
   def keep_pictures
     @archive.pictures do |sweep, script, name, bytes|
-      file = File.join(RehearsalRun.pictures(id(Sweep, sweep, "a picture"), id(RehearsalScript, script, "a picture")), name)
+      file = File.join(
+        RehearsalRun.pictures(id(Sweep, sweep, "a picture"), id(RehearsalScript, script, "a picture")), name
+      )
       FileUtils.mkdir_p(File.dirname(file))
       File.binwrite(file, bytes)
     end

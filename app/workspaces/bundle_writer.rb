@@ -37,7 +37,11 @@ class BundleWriter
       @zip = zip
       number_rows
       entry(Bundle::HEAD) { |out| out << JSON.pretty_generate(head) }
-      Bundle.parts.each { |part| entry(part.file) { |out| part.json? ? write_json(part, out) : write_csv(part, out) } }
+      Bundle.parts.each { |part|
+        entry(part.file) { |out|
+          part.json? ? write_json(part, out) : write_csv(part, out)
+        }
+      }
       pictures
       entry(Bundle::DIGESTS) { |out| out << JSON.pretty_generate(@written) }
     end

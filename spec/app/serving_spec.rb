@@ -16,7 +16,7 @@ RSpec.describe Backup, :demo do
   # Restoring moves the database away under those who have it open.
   def restore(path = file)
     ActiveRecord::Base.connection_handler.clear_all_connections!
-    described_class.restore(path)
+    Restore.call(path)
   ensure
     Database.connect
   end
@@ -55,21 +55,110 @@ RSpec.describe Backup, :demo do
     described_class.write(file)
     whole = File.binread(file)
     before = counts
-    bad = {
-      "no archive at all" => /cannot be read/, whole[0, whole.bytesize / 2] => /cannot be read/, whole[-100..] => /cannot be read|no backup/
-    }
-    bad.each do |bytes, reason|
+    ["no archive at all", whole[0, whole.bytesize / 2], whole[-100..], whole.dup.tap { |bytes| bytes[whole.bytesize / 3, 9] = "x" * 9 }].each do |bytes|
       File.binwrite(file, bytes)
-      expect { restore }.to raise_error(Orvant::Error, reason)
+      expect { restore }.to raise_error(Orvant::Error, /cannot be read|no backup|damaged/)
     end
-    zip("orvant.sqlite3": "no database")
-    expect { restore }.to raise_error(Orvant::Error, /damaged/)
-    zip("orvant.sqlite3": "x", "../../escaped": "x")
-    expect { restore }.to raise_error(Orvant::Error, /has no place/)
-    zip(other: "x")
-    expect { restore }.to raise_error(Orvant::Error, /no backup of Orvant/)
+    {{"orvant.sqlite3" => "no database"} => /damaged/, {"orvant.sqlite3" => "x", "../../escaped" => "x"} => /has no place/,
+     {"orvant.sqlite3" => "x", "pictures/../../escaped" => "x"} => /has no place/, {"orvant.sqlite3" => "x", "bin/orvant" => "x"} => /has no place/,
+     {"other" => "x"} => /no backup of Orvant/, {"orvant.sqlite3" => "x", "digests.json" => "[]"} => /says of itself/}.each do |entries, said|
+      zip(**entries.transform_keys(&:to_sym))
+      expect { restore }.to raise_error(Orvant::Error, said)
+    end
     expect(counts).to eq(before)
     expect(File.exist?(File.expand_path("../escaped", SPEC_VAR))).to be(false)
+    expect(Dir.exist?(Settings.var("restoring"))).to be(false)
+  end
+
+  # A database is taken only where it is Orvant's own.
+  # what somebody has done to it => what is said
+  {"DROP TABLE findings" => /The table findings/, "ALTER TABLE links DROP COLUMN look" => /The table links/,
+   "ALTER TABLE people ADD COLUMN more" => /The table people/, "CREATE TABLE other (a)" => /The table other/,
+   "DROP INDEX index_people_on_mail" => /The table people/,
+   "CREATE TRIGGER t AFTER INSERT ON people BEGIN UPDATE people SET founder = 1; END" => /does things by itself/,
+   "CREATE VIEW v AS SELECT 1" => /does things by itself/,
+   "INSERT INTO schema_migrations VALUES ('29990101000000')" => /newer Orvant/,
+   "DELETE FROM schema_migrations WHERE version LIKE '20261127%'" => /lacks some/,
+   "DELETE FROM schema_migrations" => /lacks some/, "DROP TABLE schema_migrations" => /none of Orvant's/}.each do |done, said|
+    it "refuses a database after #{done[0, 50]}" do
+      described_class.write(file)
+      database = File.join(Dir.mktmpdir, "d.sqlite3")
+      Zip::File.open(file) { |archive| archive.extract("orvant.sqlite3", database) }
+      SQLite3::Database.new(database).then { |one| one.execute(done) && one.close }
+      zip("orvant.sqlite3": File.binread(database))
+      expect { restore }.to raise_error(Orvant::Error, said)
+    end
+  end
+
+  it "takes no jobs and no visits along, and makes the jobs anew of what is unfinished" do
+    sweep = Sweep.begin!(workspace, scope: {"links" => [], "pages" => [], "rehearsals" => []})
+    Delayed::Job.where(id: Delayed::Job.last.id).update_all(handler: "--- !ruby/object:Gem::Requirement {}")
+    SignIn.create!(person: Person.create!(name: "A", mail: "a@example.test", password_digest: "x"), digest: "x", seen_at: Time.now)
+    described_class.write(file)
+    restore
+    expect([Delayed::Job.count, SignIn.count]).to eq([0, 0])
+    LeftUndone.take_up
+    expect(Delayed::Job.pluck(:handler)).to include(Queues.text(SweepJob.new(sweep.id)))
+    sweep.destroy
+  end
+
+  it "runs nothing that stands in the queue but its own jobs" do
+    forged = ["--- !ruby/object:Gem::Requirement {}", JSON.generate(["Kernel", 1]), JSON.generate(["SweepJob", "x"]), "[]"].map do |text|
+      Delayed::Job.enqueue(ExplainJob.new(0)).tap { |job| job.update_columns(handler: text) }.id
+    end
+    # A worker takes the next after one that is none.
+    forged.each { Delayed::Worker.new(quiet: true).work_off(9) }
+    expect(Delayed::Job.where(id: forged).where.not(failed_at: nil).count).to eq(4)
+    Delayed::Job.where(id: forged).delete_all
+  end
+
+  # Wherever it is killed, what is there afterwards is the old or the new, whole.
+  it "leaves the old or the new, wherever it is killed" do
+    FileUtils.mkdir_p(Settings.var("recordings"))
+    File.write(Settings.var("recordings", "1.har.gz"), "of the backup")
+    described_class.write(file)
+    ActiveRecord::Base.connection_handler.clear_all_connections!
+    now = -> { [Digest::SHA256.file(Settings.var("orvant.sqlite3")).hexdigest, File.read(Settings.var("recordings", "1.har.gz"))] }
+    outcomes = (1..15).map do |deadline|
+      File.write(Settings.var("recordings", "1.har.gz"), "of now #{deadline}")
+      old = now.call
+      child = fork do
+        renamed = 0
+        File.singleton_class.prepend(Module.new { define_method(:rename) { |*names| ((renamed += 1) == deadline) ? Process.kill("KILL", Process.pid) : super(*names) } })
+        Restore.call(file)
+        exit!(0)
+      end
+      Process.wait(child)
+      Restore.finish_alone
+      (now.call == old) ? "old" : now.call.last
+    end
+    expect(outcomes.uniq).to contain_exactly("old", "of the backup")
+    expect(outcomes.chunk_while { |one, other| one == other }.map(&:first)).to eq(["old", "of the backup"])
+  ensure
+    Database.connect
+  end
+
+  it "keeps two restores of one second apart" do
+    described_class.write(file)
+    expect(Array.new(2) { restore }.uniq.size).to eq(2)
+  end
+
+  it "keeps all that Orvant keeps, or says why not" do
+    told = Dir[File.join(ROOT, "{app,config,bin,demo,lib}/**/*")].select { |path| File.file?(path) }
+      .flat_map { |path| File.read(path).scan(/Settings\.var\("([^"#]+)"/).flatten }.uniq
+    known = [Backup::DATABASE, *Backup::BESIDE, *Backup::LEFT_OUT.keys]
+    expect(told - known).to eq([])
+    expect(told.size).to be > 12
+  end
+
+  it "does not begin as an empty Orvant where there was one" do
+    folder = Dir.mktmpdir
+    migrate = -> { Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/migrate")) }
+    expect(migrate.call.last).to be_success
+    FileUtils.rm_f(File.join(folder, "orvant.sqlite3"))
+    said, status = migrate.call
+    expect([status.success?, said]).to match([false, /no database in .*though there was one.*bin\/orvant restore/])
+    expect(Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/orvant"), "invite").last).not_to be_success
   end
 
   it "does not restore under a running Orvant" do

@@ -4,8 +4,8 @@ require "json_schemer"
 require "yaml"
 
 module Bundle
-  # Holds rows of a bundle against what Orvant itself would have written: what screens and judgements go by must
-  # be there, as they know it.
+  # Holds rows of a bundle against what Orvant itself would have written: what screens and judgements go by
+  # must be there, as they know it.
   class Hold
     # What may stand in a column that they go by.
     KNOWN = {
@@ -72,7 +72,8 @@ module Bundle
     def hold_rehearsal_run(facts) = Orvant::Rehearsal::Run.from_h(facts["run"]).score
 
     def hold_question(facts)
-      Orvant::Watching.read({"expected_tags" => facts["settings"]["expected_tags"], **facts["settings"]["watching"]})
+      Orvant::Watching.read({"expected_tags" => facts["settings"]["expected_tags"],
+**facts["settings"]["watching"]})
       facts["digest"] = Question.digest(facts["settings"])
     end
 
