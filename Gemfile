@@ -19,6 +19,7 @@ gem "regexp_parser", "~> 2.10"
 gem "roo", "~> 2.10"
 gem "rqrcode", "~> 2.2"
 gem "rubyzip", "~> 2.4"
+gem "simple_xlsx_reader", "~> 5.1"
 gem "zeitwerk", "~> 2.6"
 gem "zstd-ruby", "~> 2.0"
 

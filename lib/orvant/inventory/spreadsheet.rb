@@ -8,114 +8,121 @@ module Orvant
     # Reads the first filled sheet of an XLSX (ISO/IEC 29500) or ODS (ISO/IEC 26300) file.
     class Spreadsheet
       SIGN = Archive::SIGN
-      KINDS = {"xl/workbook.xml" => Roo::Excelx, "content.xml" => Roo::OpenOffice}.freeze
-      ENDINGS = {Roo::Excelx => ".xlsx", Roo::OpenOffice => ".ods"}.freeze
-      MAX_ROWS = 1_000_000
-      # A link of a sheet, and the cells that it lies over.
-      LINKED = /<(?:\w+:)?hyperlink\b[^>]*\bref="([A-Z]{1,3})(\d+):([A-Z]{1,3})(\d+)"/
-      SHEET = %r{\Axl/worksheets/[^/]+\.xml\z}
-      HYPERLINK = /\A(?:of:)?=?HYPERLINK\(\s*"([^"]+)"/i
+      KINDS = {"xl/workbook.xml" => :xlsx, "content.xml" => :ods}.freeze
+      # Columns of one row: stray formatting can make a sheet as wide as sheets can be.
+      WIDTH = Table::MAX_COLUMNS + 1
 
-      attr_reader :rows, :notes
+      attr_reader :notes
 
       # @param bytes [String]
-      # @return [Spreadsheet] with `rows`: a row's number, its cells as text, and column number => address for
-      #   cells that link to one
+      # @return [Spreadsheet] with `each_row`, and `notes` once they were read
       # @raise [Error::UnusableTable]
       def self.read(bytes) = new(bytes)
 
       def initialize(bytes)
         @notes = []
         @differing = []
-        kind, @open_document, @linked = Archive.open(bytes) { |archive| contents(archive) }
-        load(kind, bytes)
+        @bytes = bytes
+        @kind = reading { |archive| KINDS.find { |name, _| archive.find_entry(name) }&.last }
+        raise Error::UnusableTable, "The file is a ZIP file and no spreadsheet (XLSX or ODS)." unless @kind
+
+        (@kind == :xlsx) ? choose : load
+      end
+
+      # @yieldparam row [Integer] its number, from 1
+      # @yieldparam cells [Array<String>] what they show
+      # @yieldparam targets [Hash{Integer => String}] column number, from 0 => the address that a cell links to
+      # @raise [Error::UnusableTable]
+      def each_row
+        each_of do |row, values, targets|
+          texts = values.map { |value| text(value) }
+          compare(texts, targets, row)
+          yield row, texts, targets
+        end
+        note_differing
       end
 
       private
 
-      def contents(archive)
-        name, kind = KINDS.find { |one, _| archive.find_entry(one) }
-        raise Error::UnusableTable, "The file is a ZIP file and no spreadsheet (XLSX or ODS)." unless kind
+      def each_of(&row) = (@kind == :xlsx) ? stream(&row) : @rows.each(&row)
 
-        if kind == Roo::OpenOffice
-          document = OpenDocument.new(archive.find_entry(name).get_input_stream.read(Budget::BYTES).to_s)
-        end
-        [kind, document, linked_cells(archive)]
+      # Whatever a damaged sheet trips in a library means the same to the person.
+      def reading(&)
+        Archive.open(@bytes, &)
+      rescue Error
+        raise
+      rescue => error
+        raise Error::UnusableTable, "The spreadsheet cannot be read: #{error.message.scrub[0, Cut::FAILURE]}"
       end
 
-      # The library makes an entry for every cell that a link lies over.
-      def linked_cells(archive)
-        archive.entries.select { |entry| entry.name.match?(SHEET) }.sum do |entry|
-          entry.get_input_stream.read(Budget::BYTES).to_s.scan(LINKED).sum do |from, top, to, bottom|
-            (column(to) - column(from) + 1) * (bottom.to_i - top.to_i + 1)
+      def choose
+        reading do |archive|
+          book = Workbook.new(archive)
+          @name, @path, @scan = book.sheets.lazy.map { |name, path| [name, path, book.scan(path)] }
+            .find { |_, _, scan| scan.cells.positive? }
+          hold_rows(@path)
+          note_sheets(book.sheets.size, @name)
+          note_links
+        end
+      end
+
+      def hold_rows(any) = any || raise(Error::UnusableTable, "The spreadsheet holds no rows.")
+
+      def note_sheets(count, name) = (@notes << "The file has #{count} sheets; “#{name}” is read." if count > 1)
+
+      def note_links
+        return unless @scan.links_too_many?
+
+        @notes << "Links lie over #{@scan.linked} cells of the file; they are not read. What the cells show is."
+      end
+
+      def stream
+        links = @scan.links.group_by { |(row, _), _| row }
+        reading do |archive|
+          number = 0
+          Workbook.new(archive).each_row(@path) do |values|
+            targets = links.fetch(number += 1, []).to_h { |(_, column), target| [column - 1, target] }
+            yield number, values.first(WIDTH), targets.reject { |column, _| column >= WIDTH }
           end
         end
       end
 
-      def column(letters) = letters.each_char.reduce(0) { |number, letter| number * 26 + letter.ord - 64 }
-
-      def load(kind, bytes)
-        Tempfile.create(["sheet", ENDINGS.fetch(kind)], binmode: true) do |file|
-          file.write(bytes)
-          file.flush
-          read(kind.new(file.path, **options(kind)))
+      # ODS. What it unfolds to was counted before.
+      def load
+        reading do |archive|
+          content = Archive::Unfolded.new.bound(archive.find_entry("content.xml").get_input_stream).read.to_s
+          @open_document = OpenDocument.new(content)
+          Tempfile.create(%w[sheet .ods], binmode: true) do |file|
+            file.write(@bytes)
+            file.flush
+            take(Roo::OpenOffice.new(file.path))
+          end
         end
-      rescue Error
-        raise
-      rescue => error # Whatever a damaged sheet trips in the library means the same to the person.
-        raise Error::UnusableTable, "The spreadsheet cannot be read: #{error.message.scrub[0, Cut::FAILURE]}"
       end
 
-      def options(kind)
-        return {} if kind == Roo::OpenOffice || @linked <= Budget::LINKED_CELLS
-
-        @notes << "Links lie over #{@linked} cells of the file; they are not read. What the cells show is."
-        {no_hyperlinks: true}
-      end
-
-      def read(book)
-        name = book.sheets.find { |one| book.sheet(one).last_row } or raise(
-          Error::UnusableTable,
-          "The spreadsheet holds no rows."
-        )
+      def take(book)
+        name = hold_rows(book.sheets.find { |one| book.sheet(one).last_row })
         sheet = book.sheet(name)
-        if sheet.last_row > MAX_ROWS
-          raise Error::UnusableTable, "The sheet has #{sheet.last_row} rows; #{MAX_ROWS} are the most."
-        end
-
-        @notes << "The file has #{book.sheets.size} sheets; “#{name}” is read." if book.sheets.size > 1
-        links = @open_document&.links(name).to_h.merge(linked_by_formula(sheet))
-        # Stray formatting can make a sheet as wide as sheets can be.
+        note_sheets(book.sheets.size, name)
+        links = @open_document.links(name).merge(linked_by_formula(sheet))
         columns = (sheet.first_column..[sheet.last_column, sheet.first_column + Table::MAX_COLUMNS].min).to_a
-        @rows = (sheet.first_row..sheet.last_row).map { |row| [row, *cells(sheet, row, columns, links)] }
-        note_differing
-      end
-
-      # @return [Array(Array<String>, Hash{Integer => String})] what the cells show, and the addresses that
-      #   some of them link to
-      def cells(sheet, row, columns, links)
-        values = columns.map { |column| sheet.cell(row, column) }
-        texts = values.map { |value| text(value) }
-        targets = values.each_with_index.filter_map { |value, index|
-          (target = links[[row, columns[index]]] || (value.href if value.is_a?(Roo::Link))) &&
-            [index, target.to_s]
-        }.to_h
-        compare(texts, targets, row)
-        [texts, targets]
+        @rows = (sheet.first_row..sheet.last_row).map do |row|
+          targets = columns.each_with_index.filter_map { |column, index| (target = links[[row, column]]) && [index, target.to_s] }
+          [row, columns.map { |column| sheet.cell(row, column) }, targets.to_h]
+        end
       end
 
       # Cells whose formula links somewhere.
       # @return [Hash{Array(Integer, Integer) => String}]
       def linked_by_formula(sheet)
         sheet.formulas.filter_map { |row, column, formula|
-          (target = formula.to_s[HYPERLINK, 1]) &&
-            [[row, column], target]
+          (target = formula.to_s.delete_prefix("of:")[SheetScan::HYPERLINK, 1]) && [[row, column], target]
         }.to_h
       end
 
       def compare(texts, targets, row)
         if targets.any? { |index, target|
-          texts[index].strip.match?(TableReader::ADDRESS) &&
+          texts[index].to_s.strip.match?(TableReader::ADDRESS) &&
               texts[index].strip.chomp("/") != target.chomp("/")
         }
           @differing << row

@@ -41,15 +41,20 @@ module Orvant
       private
 
       def fill(bytes)
-        return fill_from(Spreadsheet.read(bytes)) if bytes.start_with?(Spreadsheet::SIGN)
+        return fill_from_sheet(Spreadsheet.read(bytes)) if bytes.start_with?(Spreadsheet::SIGN)
 
         text, @encoding = TextBytes.decode(bytes)
         JsonRows.like?(text) ? fill_from(JsonRows.read(text)) : parse(text)
       end
 
+      def fill_from_sheet(sheet)
+        sheet.each_row { |line, cells, targets| take(line, cells, targets) }
+        @notes.concat(sheet.notes)
+      end
+
       def fill_from(source)
         @notes.concat(source.notes)
-        source.rows.each { |line, cells, targets| take(line, cells, targets) }
+        source.rows.each { |line, cells| take(line, cells) }
       end
 
       def parse(text)
@@ -85,8 +90,11 @@ module Orvant
 
         long = cells.index { |cell| cell.length > MAX_CELL }
         if long
-          "The cell in column #{long + 1} holds #{cells[long].length} characters; #{MAX_CELL} are the most."
+          return "The cell in column #{long + 1} holds #{cells[long].length} characters; #{MAX_CELL} are the most."
         end
+
+        zero = cells.index { |cell| cell.include?("\0") }
+        "The cell in column #{zero + 1} holds a zero byte, which is no text." if zero
       end
 
       def separator_of(text)
