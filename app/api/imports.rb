@@ -8,6 +8,8 @@ class ImportsResource < Resource
   MAX_UPLOAD = Orvant::Inventory::Table::MAX_BYTES
   # Larger files are read by the worker, with progress: neither this request nor others wait for them.
   AT_ONCE = 128 * 1024
+  # The same of files that unfold to more than they are.
+  AT_ONCE_PACKED = 16 * 1024
   # So much of a file is read for a first look at it.
   LOOKED_AT = 1024 * 1024
 
@@ -30,9 +32,9 @@ class ImportsResource < Resource
 
   post "/api/workspaces/:workspace/imports" do
     status 201
-    beginning = Orvant::Inventory::Beginning.of(uploaded, AT_ONCE)
+    beginning = Orvant::Inventory::Beginning.of(uploaded, at_once)
     keep_said(importing(beginning, source: "").header.to_a) if beginning
-    next json(import_later.as_document) if beginning || uploaded.bytesize > AT_ONCE
+    next json(import_later.as_document) if beginning || uploaded.bytesize > at_once
 
     one = importing
     keep_said(one.header.to_a)
@@ -102,6 +104,8 @@ class ImportsResource < Resource
   private
 
   def import_kind = params["kind"]
+
+  def at_once = uploaded.b.start_with?(Orvant::Inventory::Archive::SIGN) ? AT_ONCE_PACKED : AT_ONCE
 
   def uploaded
     raise Problem.new(:too_large) if request.content_length.to_i > MAX_UPLOAD

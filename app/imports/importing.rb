@@ -74,7 +74,11 @@ class Importing
     @import
   rescue => error
     if @import&.persisted?
-      @import.update_columns(state: "failed", problem: NoRoom.sentence(error, "The import"))
+      @import.update_columns(
+        already: [@import.done - @import.added, 0].max,
+        state: "failed",
+        problem: NoRoom.sentence(error, "The import")
+      )
     end
     raise
   end
@@ -91,18 +95,22 @@ class Importing
       total: items.size,
       state: "running"
     )
-    added = items.each_slice(BATCH).sum { |batch| @import.stopping? ? 0 : keep_batch(batch) }
-    holding { afterwards }
-    @import.update!(
-      added: added,
-      already: @import.done - added,
-      state: @import.stopping? ? "stopped" : "done"
-    )
+    forget_half
+    items.each_slice(BATCH) { |batch| keep_batch(batch) unless @import.stopping? }
+    holding do
+      afterwards
+      @import.update!(already: @import.done - @import.added, state: @import.stopping? ? "stopped" : "done")
+    end
+  end
+
+  # An import whose worker was ended is read from its beginning: what cannot be told from what comes again
+  # goes.
+  def forget_half
   end
 
   def keep_batch(batch)
     prepared = prepared(batch)
-    holding { keep(prepared).tap { @import.progress(batch.size) } }
+    holding { @import.progress(batch.size, keep(prepared)) }
   end
 
   # What can be made of rows before the database is held.

@@ -64,6 +64,7 @@ class TrafficImporting < Importing
       total: @size,
       state: "running"
     )
+    forget_half
     read_all
     ended = @import.stopping? ? "stopped" : "done"
     Combination.renew(@workspace)
@@ -79,6 +80,17 @@ class TrafficImporting < Importing
   end
 
   def usual_kind = "traffic"
+
+  def forget_half
+    mine = TrafficRow.where(import_id: @import.id)
+    mine.in_batches(of: BATCH) do |some|
+      ActiveRecord::Base.transaction do
+        Combination.touch_all_of(Combination.where(id: some.select(:combination_id)))
+        TrafficRow.changed(@workspace, some.distinct.pluck(:date))
+        some.delete_all
+      end
+    end
+  end
 
   def reading(bytes)
     @size = bytes.is_a?(Pathname) ? bytes.size : bytes.bytesize
@@ -110,7 +122,7 @@ class TrafficImporting < Importing
     ActiveRecord::Base.transaction { store(waiting) } if waiting.size.positive?
     @kept = @kept.to_i + waiting.size
     waiting.clear
-    @import.update_columns(done: @read.done, updated_at: Time.now.utc)
+    @import.update_columns(done: @read.done, added: @kept, updated_at: Time.now.utc)
   end
 
   def store(waiting)

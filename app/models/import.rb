@@ -13,10 +13,11 @@ class Import < ActiveRecord::Base
   has_many :entries, class_name: "ImportEntry"
   has_many :site_pages
 
-  # Counts rows that have been dealt with.
+  # Counts rows that have been dealt with. What a worker that was ended had added stays added.
   #
   # @param rows [Integer]
-  def progress(rows) = update_columns(done: done + rows, updated_at: Time.now.utc)
+  # @param more [Integer] that were not there before
+  def progress(rows, more) = update_columns(done: done + rows, added: added + more, updated_at: Time.now.utc)
 
   # Hands it to the worker.
   def queue

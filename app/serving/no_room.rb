@@ -18,6 +18,13 @@ module NoRoom
     # @param error [Exception]
     # @param what [String] was broken off by it
     # @return [String] for people
-    def sentence(error, what) = behind?(error) ? SENTENCE : "#{what} was broken off: #{error.message[0, Orvant::Cut::FAILURE]}"
+    def sentence(error, what)
+      return SENTENCE if behind?(error)
+      return "#{what} was broken off: #{error.message[0, Orvant::Cut::FAILURE]}" if error.is_a?(Orvant::Error)
+
+      # Names of classes and of the database are for those who look after Orvant.
+      warn "#{what}: #{error.class}: #{error.message}\n  #{error.backtrace.to_a.first(8).join("\n  ")}"
+      "#{what} was broken off by a fault inside Orvant; the worker's log says which. What was kept before stays."
+    end
   end
 end

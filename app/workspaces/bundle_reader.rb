@@ -108,7 +108,7 @@ class BundleReader
   rescue ActiveRecord::RecordNotUnique
     fail_at("two of its rows are the same")
   rescue ActiveRecord::NotNullViolation => error
-    fail_at("#{error.message[/\.(\w+)\b/, 1] || "a cell"} is missing")
+    fail_at("#{error.message[/\w+\.(\w+)\s*\z/, 1] || "a cell"} is missing")
   rescue ActiveRecord::StatementInvalid => error
     raise if NoRoom.behind?(error)
 

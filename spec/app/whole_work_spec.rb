@@ -134,4 +134,26 @@ RSpec.describe "Work", :api, :demo do
     cells = ["=1", "\n=1", " \t+1", "＝1", "－1", "@x", "-5", "-5.2", "a=b", "\r\n@x"]
     expect(cells.map { |cell| Orvant::Export::CSVTable.neutral(cell) != cell }).to eq([true, true, true, true, true, true, false, false, false, true])
   end
+
+  # kind => a file of it, what it keeps, and the method at which the worker is ended
+  {"links" => ["address,kind\n" + (0...700).map { |number| "http://www.skerryline.example/ended?i=#{number},ad" }.join("\n"), -> { Sighting }, LinkImporting, :keep_batch],
+   "claims" => ["date,network,campaign,ad,clicks,cost,claimed\n" + (0...700).map { |number| "2026-11-01,n,c#{number},a,1,1,1" }.join("\n"), -> { Claim }, BesideImporting, :keep_batch],
+   "traffic" => ["date,source,campaign,sessions\n" + (0...7_000).map { |number| "2026-10-02,ended #{number},c,1" }.join("\n"), -> { TrafficRow }, TrafficImporting, :flush]}.each do |kind, (file, rows, reader, part)|
+    it "keeps each of the #{kind} once, and counts them rightly, where a worker is ended while it reads them" do
+      import = Import.create!(workspace: workspace, kind: kind, filename: "x.csv", state: "waiting", rejected: [], notes: [])
+      times = 0
+      allow_any_instance_of(reader).to receive(part).and_wrap_original do |original, *arguments|
+        original.call(*arguments)
+        raise SignalException, "KILL" if (times += 1) == 2
+      end
+      counted = Array.new(2) do
+        File.write(ImportJob.file(import.id), file)
+        ImportJob.new(import.id).perform
+      rescue SignalException
+        [import.reload.added, rows.call.where(import_id: import.id).count]
+      end
+      expect(counted.first).to satisfy { |added, kept| added == kept && added.positive? }
+      expect([rows.call.where(import_id: import.id).count, import.reload.added, import.already]).to eq([file.lines.size - 1, file.lines.size - 1, 0])
+    end
+  end
 end

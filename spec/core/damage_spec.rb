@@ -233,3 +233,26 @@ RSpec.describe "Damaged input" do
     end
   end
 end
+
+RSpec.describe "What no database keeps as text" do
+  # kind => reader of a file, its header, and a row in which a zero byte may stand
+  {
+    "links" => [Orvant::Inventory::LinkList, "address,found", "http://a.test/?a=%s,Pier"],
+    "ads" => [Orvant::Inventory::AdList, "Ad,Landing,Cost", "%s,http://a.test/x,1"],
+    "orders" => [Orvant::Traffic::OrderTable, "order,date,value,currency", "%s,2026-11-01,1,EUR"],
+    "sessions" => [Orvant::Traffic::SessionTable, "date,source,medium,sessions", "2026-11-01,%s,b,3"]
+  }.each do |kind, (reader, header, row)|
+    [0, 5_000].each do |before|
+      it "costs its own row of #{kind} after #{before} others, and no other" do
+        rows = Array.new(before + 1) { |number| format(row, "good#{number}") } + [format(row, "b\0d"), format(row, "last")]
+        read = (reader == Orvant::Traffic::SessionTable) ? reader.new(bytes: [header, *rows].join("\n")) : reader.read([header, *rows].join("\n"))
+        kept = read.respond_to?(:items) ? read.items : [].tap { |all| read.each { |*one| all << one } }
+        expect([kept.size, read.rejected.map { |one| [one.line, one.reason] }]).to match([before + 2, [[before + 3, /zero byte|control character/]]])
+      end
+    end
+  end
+
+  it "is no text where it is many" do
+    expect { Orvant::Inventory::LinkList.read("\x00\x01\x02\x03\x04\x05 address\nhttp://a.test/\n") }.to raise_error(Orvant::Error::UnusableTable, /no text/)
+  end
+end

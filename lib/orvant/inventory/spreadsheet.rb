@@ -82,7 +82,7 @@ module Orvant
           number = 0
           Workbook.new(archive).each_row(@path) do |values|
             targets = links.fetch(number += 1, []).to_h { |(_, column), target| [column - 1, target] }
-            yield number, values.first(WIDTH), targets.reject { |column, _| column >= WIDTH }
+            yield number, values.first(WIDTH), targets.select { |column, _| column < [values.size, WIDTH].min }
           end
         end
       end

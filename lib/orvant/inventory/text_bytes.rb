@@ -6,6 +6,11 @@ module Orvant
     # Windows-1252.
     module TextBytes
       MARKS = {"\xEF\xBB\xBF".b => "UTF-8", "\xFF\xFE".b => "UTF-16LE", "\xFE\xFF".b => "UTF-16BE"}.freeze
+      CONTROL = /[\x00-\x08\x0E-\x1A\x1C-\x1F]/n
+      # So many signs that no text holds are a slip of whoever wrote it, each of which costs its row; so many, or
+      # one in so many bytes, and more are no text.
+      STRAY = 4
+      STRAY_IN = 100
 
       class << self
         # @param bytes [String]
@@ -32,7 +37,7 @@ module Orvant
           even, odd = [0, 1].map { |start| head.each_byte.each_slice(2).count { |pair| pair[start]&.zero? } }
           return "UTF-16LE" if odd > head.bytesize / 4 && even.zero?
           return "UTF-16BE" if even > head.bytesize / 4 && odd.zero?
-          if head.match?(/[\x00-\x08\x0E-\x1A\x1C-\x1F]/n)
+          if head.start_with?("%PDF".b) || head.scan(CONTROL).size > [STRAY, head.bytesize / STRAY_IN].max
             raise Error::UnusableTable,
               "The file is no text: it looks like a binary file. Export it as CSV."
           end

@@ -70,10 +70,10 @@ module Orvant
         end
       end
 
-      # @return [Array<String>, nil] nil where it is no UTF-8
+      # @return [Array<String>, nil] nil where it is no text in UTF-8
       def split(part)
         text = part.dup.force_encoding(Encoding::UTF_8)
-        text.split(@separator, -1) if text.valid_encoding?
+        text.split(@separator, -1) if text.valid_encoding? && !text.include?("\0")
       end
     end
   end

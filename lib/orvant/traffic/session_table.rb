@@ -217,6 +217,8 @@ module Orvant
       end
 
       def hand_on(cells, line)
+        raise Error::UnusableRow, "The row holds a zero byte, which is no text." if cells.any? { |cell| cell.to_s.include?("\0") }
+
         yield(*@cells.read(cells), line)
       rescue Error::UnusableRow => error
         reject(line, error.message, cells)

@@ -131,7 +131,7 @@ module Orvant
         text = text.scrub("�") unless text.valid_encoding?
         return if text.strip.empty?
 
-        request = (text.bytesize < MOST_LINE) ? LogLine.read(text.chomp) : nil
+        request = (text.bytesize < MOST_LINE && !text.include?("\0")) ? LogLine.read(text.chomp) : nil
         request ? keep(request) : refuse(path, number, text)
       end
 
@@ -221,7 +221,8 @@ module Orvant
           status: status.to_i,
           referrer: external(referrer, host),
           device: device,
-          values: @convention.values_in(address).slice(*ROLES).reject { |_, value| value.empty? },
+          values: @convention.values_in(address).slice(*ROLES)
+            .transform_values { |value| value.delete("\0") }.reject { |_, value| value.empty? },
           click: click(address)
         )
       end
