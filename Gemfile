@@ -31,10 +31,12 @@ gem "puma", "~> 6.5"
 gem "rack-attack", "~> 6.7"
 gem "rack-protection", "~> 4.2"
 gem "rackup", "~> 2.2"
+gem "rotp", "~> 6.3"
 gem "sinatra", "~> 4.2"
 gem "sqlite3", "~> 2.0"
 gem "thor", "~> 1.3"
 gem "tzinfo-data", "~> 1.2025"
+gem "zxcvbn", "~> 1.0"
 
 # Only where DATABASE_URL names a PostgreSQL: bundle config set --local with postgresql
 group :postgresql, optional: true do

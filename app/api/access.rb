@@ -63,6 +63,14 @@ class Access
     end
 
     refuse(caller, least, given) unless permitted?(caller, least, given)
+    hold_second_factor(caller, given) if Role::NAMES.include?(least)
+  end
+
+  # A workspace may ask everybody in it for a second factor; keys are one.
+  def hold_second_factor(caller, given)
+    return unless caller.person && workspace(given)&.second_factor && !caller.person.second_factor.on?
+
+    raise Problem.new(:second_factor_missing)
   end
 
   def permitted?(caller, least, given)

@@ -1,8 +1,22 @@
 # frozen_string_literal: true
 
-# What a request says of itself through a proxy is heard only where Orvant was told that there is one.
+require "ipaddr"
+
+# What a request says of itself through a proxy is heard only where it comes from a proxy that Orvant was told of,
+# and of that only what this proxy wrote itself: whose request it is, and whether it came by TLS.
 class Forwarded
-  HEADERS = %w[HTTP_FORWARDED HTTP_X_FORWARDED_FOR HTTP_X_FORWARDED_HOST HTTP_X_FORWARDED_PORT HTTP_X_FORWARDED_PROTO HTTP_X_FORWARDED_SCHEME HTTP_X_FORWARDED_SSL HTTP_CLIENT_IP].freeze
+  HEADERS = %w[HTTP_FORWARDED HTTP_X_FORWARDED_FOR HTTP_X_FORWARDED_HOST HTTP_X_FORWARDED_PORT HTTP_X_FORWARDED_PROTO HTTP_X_FORWARDED_SCHEME HTTP_X_FORWARDED_SSL HTTP_CLIENT_IP HTTP_X_REAL_IP].freeze
+  LOCAL = %w[127.0.0.1 ::1].freeze
+
+  # @return [Array<IPAddr>] of the proxies that are believed
+  # @raise [Orvant::Error] where one is no address
+  def self.proxies
+    said = Settings["ORVANT_PROXY"].to_s.strip
+    names = (said == "1") ? LOCAL : said.split(",").map(&:strip).reject(&:empty?)
+    names.map { |name| IPAddr.new(name) }
+  rescue IPAddr::Error
+    raise Orvant::Error, "ORVANT_PROXY names an address that is none: #{said[0, Orvant::Cut::QUOTE]}. Write addresses of proxies, separated by commas, or 1 for one on this machine."
+  end
 
   # @param app [#call]
   def initialize(app)
@@ -12,7 +26,26 @@ class Forwarded
   # @param env [Hash] of Rack
   # @return [Array] of Rack
   def call(env)
-    HEADERS.each { |name| env.delete(name) } unless Settings["ORVANT_PROXY"] == "1"
+    proxies = self.class.proxies
+    take(env, proxies) if proxies.any? && believed?(env["REMOTE_ADDR"], proxies)
+    HEADERS.each { |name| env.delete(name) }
     @app.call(env)
+  end
+
+  private
+
+  # Each proxy writes behind what it was sent: the last that is none of ours is who asked.
+  def take(env, proxies)
+    asked = env["HTTP_X_FORWARDED_FOR"].to_s.split(",").map(&:strip).reverse.find { |one| !believed?(one, proxies) }
+    env["REMOTE_ADDR"] = asked if asked && address(asked)
+    env["rack.url_scheme"] = "https" if env["HTTP_X_FORWARDED_PROTO"].to_s.split(",").last.to_s.strip.casecmp?("https")
+  end
+
+  def believed?(text, proxies) = address(text)&.then { |one| proxies.any? { |proxy| proxy.family == one.family && proxy.include?(one) } } || false
+
+  def address(text)
+    IPAddr.new(text.to_s).then { |one| one.ipv4_mapped? ? one.native : one }
+  rescue IPAddr::Error
+    nil
   end
 end

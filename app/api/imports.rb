@@ -47,6 +47,7 @@ class ImportsResource < Resource
     known_kind(wish["link_kind"])
     wish["addresses"].to_s.split.each { |text| Orvant::Address.parse(text) }
     Orvant::Address.parse(wish["address"]) if kind == "site"
+    hold_key(wish) if kind == "network"
     name = {
       "site" => wish["address"],
       "pages" => wish["addresses"].to_s.split.first,
@@ -201,6 +202,13 @@ class ImportsResource < Resource
     ) do |import|
       File.binwrite(ImportJob.file(import.id), uploaded)
     end
+  end
+
+  # Said at once, not only by the worker.
+  def hold_key(wish)
+    NetworkKey.hold_typed(wish["key"])
+    kept = workspace.networks.find { |one| one["network"] == wish["network"] }
+    NetworkKey.for(kept, wish["address"], wish["key"]) if wish["address"].present?
   end
 
   def sealed(wish) = wish["key"].is_a?(String) ? wish.merge("key" => Secret.seal(wish["key"])) : wish

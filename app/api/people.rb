@@ -7,11 +7,12 @@ class PeopleResource < Resource
     typed_json("people" => members.includes(:person).sort_by { |one| one.person.name.downcase }.map(&:as_document),
       "invitations" => owner ? Invitation.open.where(workspace: workspace).order(:mail).map(&:as_document) : [],
       "keys" => owner ? ApiKey.in_force.where(workspace: workspace).order(:name).map(&:as_document) : [],
+      "second_factor" => workspace.second_factor,
       "mail_server" => Post.set?)
   end
 
   patch "/api/workspaces/:workspace/people/:id" do
-    member.change(json_body["role"])
+    member.change(json_body["role"], heir: heir(json_body["heir"]))
     typed_json(member.as_document)
   end
 
@@ -20,18 +21,17 @@ class PeopleResource < Resource
     may_be_taken_out = member.person_id == who.person&.id || Role.reaches?(who.role_in(workspace), "owner")
     raise Problem.new(:not_permitted, "Only an owner takes somebody else out.") unless may_be_taken_out
 
-    member.leave
+    member.leave(heir: heir(params["heir"]))
     status 204
   end
 
-  # Whoever gives a new password could use it: only who owns all that its person may see, or the founder,
-  # does.
+  # Whoever gives a new password could use it: only who owns all that its person may see does.
   post "/api/workspaces/:workspace/people/:id/password-link" do
     person = member.person
     unless reaches_all_of?(person)
       raise Problem.new(
         :not_permitted,
-        "#{person.name} is in workspaces that are not yours: the founder can make this link."
+        "#{person.name} reaches more than you own: they ask for a link by mail themselves, or whoever looks after this server makes one (bin/orvant invite --mail)."
       )
     end
 
@@ -41,7 +41,7 @@ class PeopleResource < Resource
 
   post "/api/workspaces/:workspace/invitations" do
     status 201
-    typed_json(Welcome.member(workspace, json_body["mail"], json_body["role"], base_address))
+    typed_json(Welcome.member(workspace, json_body["mail"], json_body["role"], base_address, by: who.person))
   end
 
   delete "/api/workspaces/:workspace/invitations/:id" do
@@ -50,7 +50,7 @@ class PeopleResource < Resource
   end
 
   post "/api/workspaces/:workspace/keys" do
-    made, token = ApiKey.issue(workspace, name: json_body["name"], role: json_body["role"])
+    made, token = ApiKey.issue(workspace, name: json_body["name"], role: json_body["role"], by: who.person)
     status 201
     typed_json(made.as_document.merge("key" => token))
   end
@@ -66,8 +66,15 @@ class PeopleResource < Resource
 
   def member = @member ||= members.find_by!(person_id: params["id"])
 
+  # An owner to whom what somebody has made passes.
+  def heir(id)
+    return if id.to_s.empty?
+
+    members.find_by(person_id: id, role: "owner")&.person ||
+      raise(Problem.new(:unusable_input, "Invitations and keys pass to an owner of this workspace only."))
+  end
+
   def reaches_all_of?(person)
-    return true if who.person&.founder
     return false if person.founder
 
     person.memberships.pluck(:workspace_id)

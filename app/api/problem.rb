@@ -19,7 +19,7 @@ class Problem < StandardError
     too_many_tries: [
       429,
       "Too many tries.",
-      "Wait for a quarter of an hour, or ask an owner of your workspace for a link to a new password."
+      "Wait a little, or ask for a link to a new password."
     ],
     not_permitted: [403, "You may not do that here.", "Ask an owner of the workspace."],
     not_found: [404, "There is nothing here.", "It may have been removed; go back to the list."],
@@ -41,6 +41,12 @@ class Problem < StandardError
       422,
       "The signpost should not lead there.",
       "Change the target, or say why it is put up nevertheless."
+    ],
+    second_factor: [401, "A code is missing.", "Type the code that your device shows now, or one of your recovery codes."],
+    second_factor_missing: [
+      403,
+      "This workspace asks for a second factor.",
+      "Turn a second factor on in your account, then come back."
     ],
     not_ready: [409, "This is not ready yet.", "Ask for it, and fetch it when it is."],
     cannot_check: [409, "Nothing here can be looked at again.",

@@ -2,14 +2,17 @@
 
 # Who is at work: signing in and out, one's own account, and the links that let somebody in once.
 class SessionResource < Resource
+  # A browser on which somebody has signed in is not kept waiting for what strangers try.
+  KNOWN = "orvant_known"
+  KNOWN_LASTS = 365 * 24 * 3_600
+
   get "/api/session" do
     typed_json(document)
   end
 
   post "/api/session" do
-    person = Tries.count("mail:#{json_body["mail"].to_s.strip.downcase}", "machine:#{request.ip}") do
-      Person.with(json_body["mail"], json_body["password"])
-    end
+    wish = json_body
+    person = SigningIn.new(wish["mail"], wish["password"], code: wish["code"], machine: request.ip, known: known?(wish["mail"])).call
     raise Problem.new(:wrong_password) unless person
 
     let_in(person)
@@ -22,16 +25,54 @@ class SessionResource < Resource
   end
 
   patch "/api/account" do
-    person = who.person or raise Problem.new(:not_permitted, "There is no account yet.")
+    person = myself
     wish = json_body
     if wish.key?("password")
-      known = Tries.count("mail:#{person.mail}") { Person.with(person.mail, wish["current_password"]) }
-      raise Problem.new(:wrong_password, "The password of now is another.") unless known
+      prove_myself(wish["current_password"])
       person.take_password(wish["password"])
     end
     person.take_name(wish["name"]) if wish.key?("name")
     person.save!
-    let_in(person)
+    wish.key?("password") ? let_in(person) : typed_json(document)
+  end
+
+  get "/api/account/sign-ins" do
+    current = SignIn.of(request.cookies[Access::COOKIE])
+    typed_json("sign_ins" => myself.sign_ins.where.not(id: SignIn.over).order(seen_at: :desc).map { |one|
+      one.as_document.merge("current" => one == current)
+    })
+  end
+
+  delete "/api/account/sign-ins/:id" do
+    myself.sign_ins.find(params["id"]).delete
+    status 204
+  end
+
+  get "/api/account/second-factor" do
+    typed_json(second_factor_document)
+  end
+
+  # Whoever has found a screen open turns nothing on or off: the password is asked for.
+  post "/api/account/second-factor" do
+    prove_myself(json_body["current_password"])
+    status 201
+    typed_json(myself.second_factor.begin)
+  end
+
+  post "/api/account/second-factor/confirm" do
+    codes = Tries.count("code:#{myself.mail}") { myself.second_factor.confirm(json_body["code"]) }
+    typed_json(second_factor_document.merge("recovery_codes" => codes))
+  end
+
+  post "/api/account/second-factor/turn-off" do
+    prove_myself(json_body["current_password"], json_body["code"])
+    asking = Workspace.shown.where(id: myself.memberships.select(:workspace_id), second_factor: true).pick(:title)
+    if asking
+      raise Problem.new(:unusable_input, "“#{asking}” asks everybody in it for a second factor: it stays on.")
+    end
+
+    myself.second_factor.turn_off
+    typed_json(second_factor_document)
   end
 
   # Of the first account, while nobody has one.
@@ -46,7 +87,10 @@ class SessionResource < Resource
 
   post "/api/invitations/:token" do
     let_in(Invitation.with(params["token"])
-      .accept(name: json_body["name"], mail: json_body["mail"], password: json_body["password"]))
+      .accept(
+        **json_body.slice("name", "mail", "password", "code").transform_keys(&:to_sym).then { |wish| {name: nil, mail: nil, **wish} },
+        machine: request.ip
+      ))
   end
 
   # Whether there is such an account is not told, neither by the answer nor by its time.
@@ -74,17 +118,40 @@ class SessionResource < Resource
   # A visit that begins gets a token of its own, whatever the browser sent.
   def let_in(person)
     SignIn.of(request.cookies[Access::COOKIE])&.delete
-    response.set_cookie(
-      Access::COOKIE,
-      value: SignIn.begin(person),
-      path: "/",
-      httponly: true,
-      same_site: :lax,
-      secure: request.ssl?,
-      max_age: SignIn::LASTS
-    )
+    keep_cookie(Access::COOKIE, SignIn.begin(person, machine: request.ip, agent: request.user_agent), SignIn::LASTS)
+    keep_cookie(KNOWN, "#{person.id}.#{known_mark(person.id)}", KNOWN_LASTS)
     env[Access::CALLER] = Caller.new(person: person)
     typed_json(document)
+  end
+
+  def keep_cookie(name, value, lasts)
+    response.set_cookie(name, value: value, path: "/", httponly: true, same_site: :lax, secure: request.ssl?, max_age: lasts)
+  end
+
+  # Whether the person of an address has signed in on this browser before.
+  def known?(mail)
+    id, mark = request.cookies[KNOWN].to_s.split(".", 2)
+    person = Person.find_by(mail: mail.to_s.strip.downcase)
+    !person.nil? && person.id.to_s == id && Rack::Utils.secure_compare(mark.to_s, known_mark(person.id))
+  end
+
+  def known_mark(id) = OpenSSL::HMAC.hexdigest("SHA256", Secret.salt, "known #{id}")
+
+  def myself = who.person || raise(Problem.new(:not_permitted, "There is no account yet."))
+
+  def prove_myself(password, code = nil)
+    person = SigningIn.new(myself.mail, password, code: code, machine: request.ip, known: true)
+    return if (code.nil? ? password_only(password) : person.call)
+
+    raise Problem.new(:wrong_password, "The password of now is another#{", or the code" if code}.")
+  end
+
+  def password_only(password)
+    Tries.count("mail:#{myself.mail}", machine: request.ip, known: true) { Person.with(myself.mail, password) }
+  end
+
+  def second_factor_document
+    {"on" => myself.reload.second_factor.on?, "recovery_codes_left" => myself.second_factor.left}
   end
 
   def document

@@ -32,6 +32,7 @@ class WorkspacesResource < Resource
   end
 
   patch "/api/workspaces/:workspace" do
+    json_body["networks"].to_a.each { |one| NetworkKey.hold_typed(one["key"]) }
     WorkspaceChange.new(workspace).call(json_body)
     typed_json(WorkspaceSummary.new(workspace).document)
   end

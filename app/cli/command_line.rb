@@ -77,6 +77,7 @@ class CommandLine < Thor
     "Print a link, good once and for a day, with which the first owner is made, or somebody takes a new password"
   option :address, default: "http://127.0.0.1:4600", desc: "under which Orvant is called"
   option :mail, desc: "whose password is to be made anew"
+  option :forget_second_factor, type: :boolean, default: false, desc: "of an account named by --mail that has lost its device"
   option :first, type: :boolean, default: false, desc: "say nothing where there is an owner already"
   option :var, banner: "FOLDER"
   # @raise [SystemExit] with status 2 where there is nobody to invite
@@ -85,6 +86,7 @@ class CommandLine < Thor
     application
     return if options[:first] && Person.exists?
     if options[:mail]
+      account(options[:mail]).second_factor.turn_off if options[:forget_second_factor]
       return say "A new password is taken at #{Welcome.link(options[:address], Invitation.password(account(options[:mail])).last)}"
     end
 

@@ -87,10 +87,11 @@ class Fetching
   end
 
   def network
-    network = @workspace.networks.find { |one| one["network"] == @options["network"] }.to_h
-      .merge(@options.reject { |_, value| value.to_s.empty? })
+    kept = @workspace.networks.find { |one| one["network"] == @options["network"] }
+    network = kept.to_h.merge(@options.reject { |_, value| value.to_s.empty? })
+    key = NetworkKey.for(kept, network["address"], @options["key"])
     json = Orvant::Inventory::NetworkAds.new(door, progress: progress)
-      .fetch(Orvant::Address.parse(network["address"]), Secret.unseal(network["key"].to_s))
+      .fetch(Orvant::Address.parse(network["address"]), Secret.unseal(key.to_s))
     @import.update_columns(done: 0)
     Orvant::Inventory::Source.read(
       "ads",

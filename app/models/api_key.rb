@@ -6,6 +6,8 @@ class ApiKey < ActiveRecord::Base
   SEEN_EVERY = 60
 
   belongs_to :workspace
+  # Whose it is; nobody where Orvant is one person's.
+  belongs_to :made_by, class_name: "Person", optional: true
 
   scope :in_force, -> { where(taken_back_at: nil) }
 
@@ -13,9 +15,10 @@ class ApiKey < ActiveRecord::Base
     # @param workspace [Workspace]
     # @param name [String] what it is for
     # @param role [String] one of Role::NAMES
+    # @param by [Person, nil]
     # @return [Array(ApiKey, String)] the row, and the key
     # @raise [Orvant::Error]
-    def issue(workspace, name:, role:)
+    def issue(workspace, name:, role:, by: nil)
       unless name.strip.length.between?(1, 100)
         raise Orvant::Error, "Say what the key is for, in at most 100 characters."
       end
@@ -26,6 +29,7 @@ class ApiKey < ActiveRecord::Base
         name: name.strip,
         role: Role.named(role),
         digest: Token.digest(token),
+        made_by: by,
         author: Acting.author
       )
       Deed.note(workspace, "The key “#{made.name}” made, as #{made.role}")

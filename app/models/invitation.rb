@@ -9,6 +9,8 @@ class Invitation < ActiveRecord::Base
 
   belongs_to :workspace, optional: true
   belongs_to :person, optional: true
+  # Who made it; nobody where the command line did, or Orvant is one person's.
+  belongs_to :made_by, class_name: "Person", optional: true
 
   scope :open, -> { where(used_at: nil).where("ends_at > ?", Time.now.utc) }
 
@@ -19,16 +21,17 @@ class Invitation < ActiveRecord::Base
     # @param workspace [Workspace]
     # @param mail [String] as typed
     # @param role [String] one of Role::NAMES
+    # @param by [Person, nil]
     # @return [Array(Invitation, String)]
     # @raise [Orvant::Error]
-    def member(workspace, mail:, role:)
+    def member(workspace, mail:, role:, by: nil)
       mail = Person.mail(mail)
       if Membership.joins(:person).exists?(workspace: workspace, people: {mail: mail})
         raise Orvant::Error, "#{mail} is in this workspace already."
       end
 
       open.where(workspace: workspace, mail: mail).delete_all
-      issue(purpose: "member", workspace: workspace, mail: mail, role: Role.named(role)).tap do
+      issue(purpose: "member", workspace: workspace, mail: mail, role: Role.named(role), made_by: by).tap do
         Deed.note(workspace, "#{mail} invited, as #{role}")
       end
     end
@@ -36,14 +39,21 @@ class Invitation < ActiveRecord::Base
     # @param person [Person]
     # @return [Array(Invitation, String)]
     def password(person)
-      open.where(person: person, purpose: "password").delete_all
-      issue(purpose: "password", person: person, mail: person.mail)
+      forget_passwords_of(person.id)
+      issue(purpose: "password", person: person, mail: person.mail, reach: person.reach)
     end
+
+    # A link opens what its person could reach when it was made, and nothing that came later.
+    #
+    # @param person_id [Integer]
+    def forget_passwords_of(person_id) = open.where(person_id: person_id, purpose: "password").delete_all
 
     # @param token [String]
     # @return [Invitation]
     # @raise [ActiveRecord::RecordNotFound] where it was used, is over, or never was
-    def with(token) = open.find_by!(digest: Token.digest(token))
+    def with(token)
+      open.find_by!(digest: Token.digest(token)).tap { |one| raise ActiveRecord::RecordNotFound if one.outgrown? }
+    end
 
     private
 
@@ -61,20 +71,24 @@ class Invitation < ActiveRecord::Base
   # @param name [String] of a new account
   # @param mail [String] of the first account
   # @param password [String] a new one; of an account that is there, its own
+  # @param code [String, nil] the second factor of an account that is there
+  # @param machine [String] address of who comes
   # @return [Person]
   # @raise [Orvant::Error] naming what is wrong; it stays good then
-  def accept(name:, mail:, password:)
+  # @raise [Problem]
+  def accept(name:, mail:, password:, code: nil, machine: "")
+    guest = (purpose == "member") ? recognise(password, code, machine) : person
     transaction do
       unless self.class.open.where(id: id).update_all(used_at: Time.now.utc) == 1
         raise ActiveRecord::RecordNotFound
       end
 
-      send(:"accept_#{purpose}", name, mail, password)
+      send(:"accept_#{purpose}", guest, name, mail, password, code)
     end
   end
 
-  # @return [Boolean] whether whoever is invited has an account
-  def known? = purpose == "password" || (purpose == "member" && Person.exists?(mail: mail))
+  # @return [Boolean] whether it was made before its person could reach what they can now
+  def outgrown? = purpose == "password" && person&.reach != reach
 
   # @return [Hash{String => Object}]
   def as_document
@@ -88,7 +102,6 @@ class Invitation < ActiveRecord::Base
       "purpose" => purpose,
       "mail" => mail,
       "role" => role,
-      "known" => known?,
       "workspace" => workspace&.title,
       "by" => author
     }
@@ -96,17 +109,20 @@ class Invitation < ActiveRecord::Base
 
   private
 
-  def accept_founder(name, mail, password) = Founder.make(name: name, mail: mail, password: password)
+  # Whether there is an account is told to nobody but who has its password.
+  def recognise(password, code, machine)
+    return unless Person.exists?(mail: mail)
 
-  def accept_member(name, _, password)
-    guest =
-      if Person.exists?(mail: mail)
-        Tries.count("mail:#{mail}") { Person.with(mail, password) }
-      else
-        newcomer(name, password)
-      end
-    raise Orvant::Error, "There is an account for #{mail} already, with another password." unless guest
+    SigningIn.new(mail, password, code: code, machine: machine).call || raise(Problem.new(
+      :wrong_password,
+      "That did not work. Who has an account here comes in with its password; who has none takes another one."
+    ))
+  end
 
+  def accept_founder(_, name, mail, password, _) = Founder.make(name: name, mail: mail, password: password)
+
+  def accept_member(guest, name, _, password, _)
+    guest ||= newcomer(name, password)
     workspace.with_lock do
       Membership.find_or_create_by!(person: guest, workspace: workspace) { |one| one.role = role }
     end
@@ -114,7 +130,13 @@ class Invitation < ActiveRecord::Base
     guest
   end
 
-  def accept_password(_, _, password)
+  # A new password is no new second factor.
+  def accept_password(person, _, _, password, code)
+    raise Problem.new(:second_factor) if person.second_factor.on? && code.to_s.empty?
+    unless !person.second_factor.on? || Tries.count("code:#{person.mail}") { person.second_factor.accepts?(code) || nil }
+      raise Problem.new(:wrong_password, "The code is not the one that the device shows now.")
+    end
+
     person.take_password(password)
     person.save!
     person

@@ -3,10 +3,7 @@
 # Somebody who signs in.
 class Person < ActiveRecord::Base
   MAIL = /\A[^\s@,;<>"]{1,64}@[^\s@,;<>"]{1,190}\z/
-  # bcrypt reads no more bytes than that.
-  PASSWORD = (10..72)
 
-  has_secure_password validations: false
   has_many :memberships
   has_many :sign_ins
 
@@ -27,20 +24,10 @@ class Person < ActiveRecord::Base
     # @return [Person, nil] who has both; an unknown address takes as long as a wrong password
     def with(mail, password)
       person = find_by(mail: mail.to_s.strip.downcase)
-      # What bcrypt does not read is nobody's password, but takes as long.
-      matches = BCrypt::Password.new(person&.password_digest || nobody)
-        .is_password?(password.to_s.delete("\0"))
-      person if person && matches && !password.to_s.include?("\0")
-    end
+      return unless Password.matches?(password, person&.password_digest)
 
-    private
-
-    # Of a password that nobody knows, as dear to check as any.
-    def nobody
-      @nobody ||= BCrypt::Password.create(
-        Token.make,
-        cost: ActiveModel::SecurePassword.min_cost ? BCrypt::Engine::MIN_COST : BCrypt::Engine.cost
-      ).to_s
+      person.update!(password_digest: Password.digest(password)) unless Password.current?(person.password_digest)
+      person
     end
   end
 
@@ -49,10 +36,10 @@ class Person < ActiveRecord::Base
   # @param text [String]
   # @raise [Orvant::Error] naming what is wrong with it
   def take_password(text)
-    fault = fault_of(text.to_s)
+    fault = Password.fault(text.to_s, own: [mail.to_s[/\A[^@]+/], name, *workspaces.flatten])
     raise Orvant::Error, fault if fault
 
-    self.password = text
+    self.password_digest = Password.digest(text)
     SignIn.where(person_id: id).delete_all if persisted?
   end
 
@@ -69,25 +56,18 @@ class Person < ActiveRecord::Base
   # @return [String, nil] one of Role::NAMES
   def role_in(workspace) = memberships.where(workspace: workspace).pick(:role)
 
+  # @return [SecondFactor]
+  def second_factor = SecondFactor.new(self)
+
   # @return [Hash{String => Object}]
   def as_document = {"id" => id, "name" => name, "mail" => mail, "founder" => founder}
 
+  # @return [String] the same as long as nothing has changed of what this person may reach
+  def reach
+    Token.digest(JSON.generate([founder, memberships.order(:workspace_id).pluck(:workspace_id, :role)]))
+  end
+
   private
 
-  def fault_of(text)
-    return "A password has ten characters or more." if text.length < PASSWORD.min
-    return "A password holds no zero bytes." if text.include?("\0")
-    return "A password has at most #{PASSWORD.max} bytes." if text.bytesize > PASSWORD.max
-    if CommonPassword.include?(text) || text.chars.uniq.size < 4
-      return "This password is one of those that are tried first. Take three or four words that nobody would put together."
-    end
-
-    if own_words.any? { |word| text.downcase.include?(word) }
-      "A password does not hold one’s own name or mail address."
-    end
-  end
-
-  def own_words
-    [mail.to_s[/\A[^@]+/], *name.to_s.split].compact.map(&:downcase).select { |word| word.length >= 4 }
-  end
+  def workspaces = Workspace.where(id: memberships.select(:workspace_id)).pluck(:title, :name)
 end

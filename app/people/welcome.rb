@@ -7,10 +7,11 @@ module Welcome
     # @param mail [String] as typed
     # @param role [String] one of Role::NAMES
     # @param base [String] under which Orvant is called
+    # @param by [Person, nil] who invites
     # @return [Hash{String => Object}] the invitation, with its link and whether it was sent
     # @raise [Orvant::Error]
-    def member(workspace, mail, role, base)
-      made, token = Invitation.member(workspace, mail: mail, role: role)
+    def member(workspace, mail, role, base, by: nil)
+      made, token = Invitation.member(workspace, mail: mail, role: role, by: by)
       said(
         made,
         link(base, token),

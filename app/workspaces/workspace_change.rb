@@ -13,6 +13,7 @@ class WorkspaceChange
           "watching" => "Goals, variants and consent",
           "networks" => "Networks",
           "preferences" => "Pace and keeping",
+          "second_factor" => "Whether everybody needs a second factor",
           "rehearsals" => "Rehearsals"}.freeze
 
   # By what an entry of a list is told from others, the plainest first.
@@ -39,7 +40,7 @@ class WorkspaceChange
   # @return [void]
   # @raise [Orvant::Error] naming what cannot be used; nothing is changed then
   def call(wish)
-    facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields", "watching")
+    facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields", "watching", "second_factor")
     facts["title"] = Founding.title(wish["title"]) if wish.key?("title")
     facts["currency"] = Founding.currency(wish["currency"]) if wish.key?("currency")
     if wish.key?("archived")
@@ -150,6 +151,7 @@ class WorkspaceChange
     {"title" => @workspace.title,
      "currency" => @workspace.currency,
      "archived" => !@workspace.archived_at.nil?,
+     "second_factor" => @workspace.second_factor,
      "host_map" => @workspace.host_map,
      "signatures" => @workspace.signatures,
      "expected_tags" => @workspace.expected_tags,
@@ -177,7 +179,7 @@ class WorkspaceChange
     wish.map do |one|
       Orvant::Address.parse(one["address"])
       kept = @workspace.networks.find { |known| known["network"] == one["network"] }
-      key = one["key"].to_s.empty? ? kept&.fetch("key", nil) : one["key"]
+      key = NetworkKey.for(kept, one["address"], one["key"])
       one.slice("network", "address", "owner").merge({"key" => key}.compact)
     end
   end

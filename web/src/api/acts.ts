@@ -316,16 +316,26 @@ export const acts = {
   takeBackSetting: (workspace: string, id: number) =>
     unwrap(api.POST('/api/workspaces/{workspace}/settings/take-back/{id}', { params: { path: { workspace, id } } })),
 
-  signIn: (body: { mail: string; password: string }) => unwrap(api.POST('/api/session', { body })),
+  signIn: (body: { mail: string; password: string; code?: string }) => unwrap(api.POST('/api/session', { body })),
 
   signOut: () => gone(api.DELETE('/api/session')),
 
   changeAccount: (body: { name?: string; password?: string; current_password?: string }) =>
     unwrap(api.PATCH('/api/account', { body })),
 
+  endSignIn: (id: number) => gone(api.DELETE('/api/account/sign-ins/{id}', { params: { path: { id } } })),
+
+  beginSecondFactor: (current_password: string) =>
+    unwrap(api.POST('/api/account/second-factor', { body: { current_password } })),
+
+  confirmSecondFactor: (code: string) => unwrap(api.POST('/api/account/second-factor/confirm', { body: { code } })),
+
+  turnSecondFactorOff: (body: { current_password: string; code: string }) =>
+    unwrap(api.POST('/api/account/second-factor/turn-off', { body })),
+
   makeFirstOwner: (body: { name: string; mail: string; password: string }) => unwrap(api.POST('/api/owner', { body })),
 
-  acceptInvitation: (token: string, body: { name?: string; mail?: string; password: string }) =>
+  acceptInvitation: (token: string, body: { name?: string; mail?: string; password: string; code?: string }) =>
     unwrap(api.POST('/api/invitations/{token}', { params: { path: { token } }, body })),
 
   askForPassword: (body: { mail: string }) => unwrap(api.POST('/api/password-links', { body })),
@@ -336,13 +346,15 @@ export const acts = {
   withdrawInvitation: (workspace: string, id: number) =>
     gone(api.DELETE('/api/workspaces/{workspace}/invitations/{id}', { params: { path: { workspace, id } } })),
 
-  changeMember: (workspace: string, id: number, role: string) =>
-    unwrap(
-      api.PATCH('/api/workspaces/{workspace}/people/{id}', { params: { path: { workspace, id } }, body: { role } }),
-    ),
+  changeMember: (workspace: string, id: number, body: { role: string; heir?: number }) =>
+    unwrap(api.PATCH('/api/workspaces/{workspace}/people/{id}', { params: { path: { workspace, id } }, body })),
 
-  removeMember: (workspace: string, id: number) =>
-    gone(api.DELETE('/api/workspaces/{workspace}/people/{id}', { params: { path: { workspace, id } } })),
+  removeMember: (workspace: string, id: number, heir?: number) =>
+    gone(
+      api.DELETE('/api/workspaces/{workspace}/people/{id}', {
+        params: { path: { workspace, id }, query: heir ? { heir } : {} },
+      }),
+    ),
 
   makePasswordLink: (workspace: string, id: number) =>
     unwrap(api.POST('/api/workspaces/{workspace}/people/{id}/password-link', { params: { path: { workspace, id } } })),

@@ -15,6 +15,9 @@ export class ProblemError extends Error {
   }
 }
 
+/** Whether all that is missing is the code of a second factor. */
+export const asksForCode = (error: unknown) => error instanceof ProblemError && error.problem.kind === 'second_factor';
+
 export const api = createClient<paths>({ baseUrl: '/' });
 
 const NO_ANSWER: Problem = {

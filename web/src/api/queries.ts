@@ -25,6 +25,18 @@ export const queries = {
       staleTime: Number.POSITIVE_INFINITY,
     }),
 
+  signIns: () =>
+    queryOptions({
+      queryKey: ['account', 'sign-ins'],
+      queryFn: () => unwrap(api.GET('/api/account/sign-ins')),
+    }),
+
+  secondFactor: () =>
+    queryOptions({
+      queryKey: ['account', 'second-factor'],
+      queryFn: () => unwrap(api.GET('/api/account/second-factor')),
+    }),
+
   people: (workspace: string) =>
     queryOptions({
       queryKey: [workspace, 'people'],

@@ -7,6 +7,8 @@ import { Failure } from '../parts/Failure';
 import { Section } from '../parts/Section';
 import { PasswordField } from './PasswordField';
 import classes from './People.module.css';
+import { SecondFactor } from './SecondFactor';
+import { SignIns } from './SignIns';
 import { useSession } from './session';
 
 /** One's own name and password, and the way out. */
@@ -70,6 +72,8 @@ export function AccountView() {
           </Button>
         </div>
       </Section>
+      <SecondFactor />
+      <SignIns />
     </main>
   );
 }

@@ -1,13 +1,14 @@
-import { Button, PasswordInput, TextInput } from '@mantine/core';
+import { Button, PasswordInput, Radio, TextInput } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { acts } from '../api/acts';
+import { asksForCode } from '../api/client';
 import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { Loading } from '../parts/Loading';
-import { NameField } from './fields';
+import { CodeField, NameField } from './fields';
 import { PasswordField } from './PasswordField';
 import classes from './People.module.css';
 
@@ -22,8 +23,10 @@ export function JoinView() {
   const [name, setName] = useState('');
   const [mail, setMail] = useState('');
   const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
+  const [known, setKnown] = useState(false);
   const accept = useMutation({
-    mutationFn: () => acts.acceptInvitation(token, { name, mail, password }),
+    mutationFn: () => acts.acceptInvitation(token, { name, mail, password, ...(code ? { code } : {}) }),
     onSuccess: async () => {
       await client.resetQueries({ queryKey: ['session'] });
       navigate('/');
@@ -44,7 +47,7 @@ export function JoinView() {
   if (!invitation.data) {
     return <Loading />;
   }
-  const { purpose, known, workspace, role, by } = invitation.data;
+  const { purpose, workspace, role, by } = invitation.data;
   const newcomer = purpose === 'founder' || (purpose === 'member' && !known);
   return (
     <main className={classes.door}>
@@ -56,6 +59,7 @@ export function JoinView() {
       )}
       {purpose === 'founder' && <p>It owns every workspace that is here, makes new ones, and invites others.</p>}
       <form onSubmit={submit} className={classes.form}>
+        {purpose === 'member' && <BeenHere known={known} change={setKnown} />}
         {newcomer && <NameField value={name} change={setName} />}
         <TextInput
           label="Mail address"
@@ -75,6 +79,7 @@ export function JoinView() {
         ) : (
           <PasswordField label="A password" value={password} change={setPassword} />
         )}
+        {asksForCode(accept.error) && <CodeField value={code} change={setCode} />}
         {accept.isError && <Failure error={accept.error} />}
         <Button
           type="submit"
@@ -86,5 +91,19 @@ export function JoinView() {
         </Button>
       </form>
     </main>
+  );
+}
+
+/** Whether there is an account is said by whoever comes, and by nobody else. */
+function BeenHere({ known, change }: { known: boolean; change: (known: boolean) => void }) {
+  return (
+    <Radio.Group
+      label="Have you been here before?"
+      value={known ? 'yes' : 'no'}
+      onChange={(answer) => change(answer === 'yes')}
+    >
+      <Radio value="no" label="No: I make an account" />
+      <Radio value="yes" label="Yes: I have an account for this address" />
+    </Radio.Group>
   );
 }

@@ -11,7 +11,7 @@ export function PasswordField({ label, value, change }: PasswordFieldProps) {
   return (
     <PasswordInput
       label={label}
-      description="Ten characters or more; three or four words that nobody would put together are best."
+      description="Twelve characters or more; three or four words that nobody would put together are best."
       autoComplete="new-password"
       value={value}
       onChange={(event) => change(event.currentTarget.value)}

@@ -1,11 +1,12 @@
-import { Button, NativeSelect } from '@mantine/core';
+import { Button, Checkbox, NativeSelect } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
-import { atMoment } from '../parts/format';
+import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { useWorkspace } from '../shell/Workbench';
@@ -40,13 +41,20 @@ export function PeopleView() {
               <th>Name</th>
               <th>Mail address</th>
               <th>Role</th>
+              <th>Second factor</th>
               <th>Last here</th>
               <th>Way out</th>
             </tr>
           </thead>
           <tbody>
             {people.data.people.map((one) => (
-              <Member key={one.id} member={one} owns={owns} self={one.id === session?.person?.id} />
+              <Member
+                key={one.id}
+                member={one}
+                owns={owns}
+                self={one.id === session?.person?.id}
+                heirs={people.data.people.filter((other) => other.role === 'owner' && other.id !== one.id)}
+              />
             ))}
           </tbody>
         </table>
@@ -57,6 +65,7 @@ export function PeopleView() {
             </li>
           ))}
         </ul>
+        {owns && <Demand on={people.data.second_factor} />}
       </Section>
       {owns && <Invite open={people.data.invitations} sends={people.data.mail_server} />}
       {owns && <Keys keys={people.data.keys} />}
@@ -64,17 +73,41 @@ export function PeopleView() {
   );
 }
 
+/** Whether everybody here needs a second factor. */
+function Demand({ on }: { on: boolean }) {
+  const { name } = useWorkspace();
+  const change = useAct(name, (second_factor: boolean) => acts.changeWorkspace(name, { second_factor }));
+  return (
+    <Checkbox
+      label="Everybody here needs a second factor"
+      description="Who has none gets in again once they have turned one on in their account. Keys are not asked for one."
+      checked={on}
+      disabled={change.isPending}
+      onChange={(event) => change.mutate(event.currentTarget.checked)}
+    />
+  );
+}
+
 interface MemberProps {
   member: Schema['Member'];
   owns: boolean;
   self: boolean;
+  /** Owners to whom what they made can pass. */
+  heirs: Schema['Member'][];
 }
 
-function Member({ member, owns, self }: MemberProps) {
+function Member({ member, owns, self, heirs }: MemberProps) {
   const { name } = useWorkspace();
-  const change = useAct(name, (role: Role) => acts.changeMember(name, member.id, role));
-  const remove = useAct(name, () => acts.removeMember(name, member.id));
+  const [wish, setWish] = useState<Role | 'out'>();
+  const change = useAct(name, (body: { role: Role; heir?: number }) => acts.changeMember(name, member.id, body));
+  const remove = useAct(name, (heir?: number) => acts.removeMember(name, member.id, heir));
   const link = useAct(name, () => acts.makePasswordLink(name, member.id));
+  const loses = (wanted: Role | 'out') => member.made > 0 && wanted !== 'owner';
+  const carryOut = (wanted: Role | 'out', heir?: number) => {
+    setWish(undefined);
+    return wanted === 'out' ? remove.mutate(heir) : change.mutate({ role: wanted, ...(heir ? { heir } : {}) });
+  };
+  const ask = (wanted: Role | 'out') => (loses(wanted) ? setWish(wanted) : carryOut(wanted));
   return (
     <>
       <tr>
@@ -89,12 +122,13 @@ function Member({ member, owns, self }: MemberProps) {
               aria-label={`Role of ${member.name}`}
               data={ROLES.map((one) => one.role)}
               value={member.role}
-              onChange={(event) => change.mutate(event.currentTarget.value as Role)}
+              onChange={(event) => ask(event.currentTarget.value as Role)}
             />
           ) : (
             member.role
           )}
         </td>
+        <td>{member.second_factor ? 'on' : 'off'}</td>
         <td>{member.seen_at ? atMoment(member.seen_at) : '–'}</td>
         <td>
           {owns && !self && (
@@ -105,7 +139,7 @@ function Member({ member, owns, self }: MemberProps) {
           {(owns || self) && (
             <Button
               variant="subtle"
-              onClick={() => remove.mutate(undefined)}
+              onClick={() => ask('out')}
               aria-label={self ? 'Leave this workspace' : `Take out ${member.name}`}
             >
               {self ? 'Leave' : 'Take out'}
@@ -113,9 +147,21 @@ function Member({ member, owns, self }: MemberProps) {
           )}
         </td>
       </tr>
+      {wish && (
+        <tr>
+          <td colSpan={6}>
+            <Legacy
+              member={member}
+              heirs={heirs}
+              carryOut={(heir) => carryOut(wish, heir)}
+              cancel={() => setWish(undefined)}
+            />
+          </td>
+        </tr>
+      )}
       {link.data && (
         <tr>
-          <td colSpan={5}>
+          <td colSpan={6}>
             <Once
               said={`Good once, until ${atMoment(link.data.ends_at)}: with this link ${member.name} takes a new password.${link.data.sent ? ' It was sent, too.' : ''}`}
               text={link.data.link ?? ''}
@@ -125,5 +171,34 @@ function Member({ member, owns, self }: MemberProps) {
         </tr>
       )}
     </>
+  );
+}
+
+interface LegacyProps {
+  member: Schema['Member'];
+  heirs: Schema['Member'][];
+  carryOut: (heir?: number) => void;
+  cancel: () => void;
+}
+
+/** What becomes of the invitations and keys that somebody has made. */
+function Legacy({ member, heirs, carryOut, cancel }: LegacyProps) {
+  const [heir, setHeir] = useState('');
+  return (
+    <div className={classes.row}>
+      <NativeSelect
+        label={`${member.name} has made ${counted(member.made, 'invitation or key', 'invitations and keys')} that are still good`}
+        value={heir}
+        onChange={(event) => setHeir(event.currentTarget.value)}
+        data={[
+          { value: '', label: 'They end now' },
+          ...heirs.map((one) => ({ value: String(one.id), label: `They pass to ${one.name}` })),
+        ]}
+      />
+      <Button variant="filled" onClick={() => carryOut(heir ? Number(heir) : undefined)}>
+        Do it
+      </Button>
+      <Button onClick={cancel}>Leave it</Button>
+    </div>
   );
 }

@@ -2,8 +2,9 @@ import { Button, PasswordInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { acts } from '../api/acts';
+import { asksForCode } from '../api/client';
 import { Failure } from '../parts/Failure';
-import { MailField } from './fields';
+import { CodeField, MailField } from './fields';
 import classes from './People.module.css';
 import { useSession } from './session';
 
@@ -13,10 +14,12 @@ export function SignInView() {
   const session = useSession();
   const [mail, setMail] = useState('');
   const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
   const enter = useMutation({
-    mutationFn: () => acts.signIn({ mail, password }),
+    mutationFn: () => acts.signIn({ mail, password, ...(code ? { code } : {}) }),
     onSuccess: () => client.resetQueries(),
   });
+  const asked = code !== '' || asksForCode(enter.error);
   const ask = useMutation({ mutationFn: () => acts.askForPassword({ mail }) });
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -33,7 +36,8 @@ export function SignInView() {
           value={password}
           onChange={(event) => setPassword(event.currentTarget.value)}
         />
-        {enter.isError && <Failure error={enter.error} />}
+        {asked && <CodeField value={code} change={setCode} />}
+        {enter.isError && !(asksForCode(enter.error) && code === '') && <Failure error={enter.error} />}
         <Button type="submit" variant="filled" loading={enter.isPending} disabled={!mail.trim() || !password}>
           Sign in
         </Button>

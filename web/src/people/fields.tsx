@@ -21,6 +21,20 @@ export function MailField({ value, change }: FieldProps) {
   );
 }
 
+/** The code of a second factor. */
+export function CodeField({ value, change }: FieldProps) {
+  return (
+    <TextInput
+      label="Code"
+      description="That your device shows now, or one of the recovery codes that you wrote down."
+      autoComplete="one-time-code"
+      inputMode="text"
+      value={value}
+      onChange={(event) => change(event.currentTarget.value)}
+    />
+  );
+}
+
 /** One's own name. */
 export function NameField({ value, change }: FieldProps) {
   return (
