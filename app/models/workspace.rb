@@ -73,7 +73,8 @@ class Workspace < ActiveRecord::Base
     Orvant::Net::Guard.new(
       host_map: Orvant::Net::HostMap.new(host_map),
       billed: closed.billed,
-      may_charge: closed.may_charge
+      may_charge: closed.may_charge,
+      reach: Settings.reach
     )
   end
 

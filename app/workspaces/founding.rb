@@ -20,7 +20,7 @@ class Founding
     title:, own_hosts: [], convention: nil, currency: "EUR", host_map: {}, time_zone: "", language: ""
   )
     title, currency = self.title(title), self.currency(currency)
-    Orvant::Net::HostMap.read(host_map)
+    Orvant::Net::HostMap.read(host_map).within(Settings.reach)
     document = convention || PLAIN.merge("name" => "#{title} naming rules", "own_hosts" => hosts(own_hosts))
     Orvant::Convention.read(document)
     preferences = Preferences.new({}).changed({"time_zone" => time_zone, "visitors" => visitors(language)})

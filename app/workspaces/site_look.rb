@@ -26,8 +26,9 @@ class SiteLook
     @address = Orvant::Address.parse(text.match?(%r{\A[a-z]+://}i) ? text.strip : "https://#{text.strip}")
     @plain = !text.match?(%r{\A[a-z]+://}i)
     @guard = Orvant::Net::Guard.new(
-      host_map: Orvant::Net::HostMap.read(host_map),
-      billed: Orvant::Hosts.new([])
+      host_map: Orvant::Net::HostMap.read(host_map).within(Settings.reach),
+      billed: Orvant::Hosts.new([]),
+      reach: Settings.reach
     )
   end
 

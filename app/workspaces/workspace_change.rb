@@ -46,7 +46,7 @@ class WorkspaceChange
     if wish.key?("archived")
       facts["archived_at"] = (wish["archived"] ? @workspace.archived_at || Time.now.utc : nil)
     end
-    Orvant::Net::HostMap.read(facts["host_map"]) if facts.key?("host_map")
+    Orvant::Net::HostMap.read(facts["host_map"]).within(Settings.reach) if facts.key?("host_map")
     facts["signatures"]&.each { |one| Orvant::Signal::Signature.read(one) }
     Orvant::Watching.read({
       "expected_tags" => facts["expected_tags"] || @workspace.expected_tags,

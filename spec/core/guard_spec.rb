@@ -200,3 +200,40 @@ RSpec.describe Orvant::Net::Guard do
     end
   end
 end
+
+RSpec.describe Orvant::Net::Reach do
+  # what it is told, where a host map leads => whether that may be asked
+  {
+    ["", "127.0.0.1", 80] => false,
+    ["", "93.184.216.34", 80] => true,
+    ["127.0.0.0/8, ::1", "127.0.0.1", 6_379] => true,
+    ["127.0.0.0/8, ::1", "::1", 80] => true,
+    ["127.0.0.0/8", "::ffff:127.0.0.1", 80] => true,
+    ["127.0.0.0/8", "10.0.0.1", 80] => false,
+    ["10.1.0.0/16:80", "10.1.2.3", 80] => true,
+    ["10.1.0.0/16:80", "10.1.2.3", 81] => false,
+    ["10.1.0.0/16:80-90", "10.1.2.3", 90] => true,
+    ["10.1.0.0/16:80-90", "10.2.2.3", 85] => false,
+    ["[fd00::/8]:8000-8999", "fd00::7", 8_080] => true,
+    ["[fd00::/8]:8000-8999", "fd00::7", 80] => false,
+    ["fd00::/8", "fd12::1", 80] => true,
+    ["0.0.0.0/0", "169.254.169.254", 80] => true
+  }.each do |(told, ip, port), permitted|
+    it "#{permitted ? "permits" : "refuses"} #{ip}:#{port} where it is told #{told.inspect}" do
+      expect(described_class.read(told).permit?(Orvant::Net::Destination.new(ip: ip, port: port))).to be(permitted)
+    end
+  end
+
+  %w[nonsense 10.0.0.0/99 10.0.0.1:x 10.0.0.1:80-].each do |told|
+    it "says that #{told} is no range" do
+      expect { described_class.read(told) }.to raise_error(Orvant::Error::UnusableDocument, /no range/)
+    end
+  end
+
+  it "keeps a host map from what it is not told of" do
+    map = Orvant::Net::HostMap.new("inside.test" => "10.0.0.1:80")
+    guard = Orvant::Net::Guard.new(host_map: map, reach: described_class.read("127.0.0.0/8"))
+    expect { guard.permit(Orvant::Address.new("http://inside.test/")) }.to raise_error(Orvant::Error::Refused, /does not ask.*ORVANT_REACH/)
+    expect { map.within(described_class.read("")) }.to raise_error(Orvant::Error::UnusableDocument, /ORVANT_REACH/)
+  end
+end

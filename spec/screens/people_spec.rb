@@ -60,7 +60,7 @@ RSpec.describe "People", :empty, :screens do
       fill_in("Your name", with: "Rob")
       fill_in("A password", with: "short")
       click_button("Come in")
-      expect(page).to have_text("A password has ten characters or more.")
+      expect(page).to have_text("A password has twelve characters or more")
       fill_in("A password", with: "four walls of rain")
       click_button("Come in")
       click_link("Ferry")
@@ -88,6 +88,8 @@ RSpec.describe "People", :empty, :screens do
     BundleWriter.new(Workspace.find_by!(name: "ferry")).write(file = File.join(Dir.mktmpdir, "ferry.zip"))
     visit("/")
     attach_file(file, make_visible: true)
+    expect(page).to have_text("ferry.zip: 0 of")
+    Delayed::Worker.new(quiet: true).work_off
     expect(page).to have_current_path("/w/ferry-2/links")
     choose_row("www.skerryline.example")
     visit("/w/ferry-2/settings")

@@ -23,10 +23,13 @@ module Orvant
       # @param billed [Hosts, #cover?] hosts that charge for a click
       # @param may_charge [Hosts, #cover?] hosts in click addresses of ads of which nobody has said whether
       #   they charge
+      # @param reach [Reach] what the host map may name that is not public
       # @param resolver [#call] host => Array<String> of IP addresses; raises SocketError
       def initialize(
-        host_map: HostMap.new, billed: Hosts.new([]), may_charge: Hosts.new([]), resolver: method(:resolve)
+        host_map: HostMap.new, billed: Hosts.new([]), may_charge: Hosts.new([]), reach: Reach.everything,
+        resolver: method(:resolve)
       )
+        @reach = reach
         @host_map = host_map
         @billed = billed
         @may_charge = may_charge
@@ -44,7 +47,10 @@ module Orvant
         mapped = @host_map.find(address.host)
         raise Error::Unreachable, "The name #{address.host} does not resolve." if mapped == HostMap::NOWHERE
 
-        mapped || Destination.new(ip: public_ip(address.host), port: address.port)
+        return Destination.new(ip: public_ip(address.host), port: address.port) unless mapped
+        return mapped if @reach.permit?(mapped)
+
+        raise Error::Refused, HostMap.beyond(address.host, mapped)
       end
 
       # @param address [Address]

@@ -13,6 +13,13 @@ module Orvant
       # @raise [Error::UnusableDocument]
       def self.read(source) = new(Document.read(source, schema: :hosts))
 
+      # @param host [String]
+      # @param target [Destination]
+      # @return [String] why it is not asked there
+      def self.beyond(host, target)
+        "#{host} is mapped to #{target.ip}:#{target.port}, which this Orvant does not ask. Whoever runs it says with ORVANT_REACH what host maps may name in its own network."
+      end
+
       attr_reader :document
 
       # @param document [Hash{String => String, nil}]
@@ -30,6 +37,18 @@ module Orvant
       def find(host)
         entry = @hosts.match(host)
         entry && @targets.fetch(entry)
+      end
+
+      # @param reach [Reach]
+      # @return [HostMap] this one
+      # @raise [Error::UnusableDocument] where it names what must not be asked
+      def within(reach)
+        @targets.each do |name, target|
+          next if target == NOWHERE || reach.permit?(target)
+
+          raise Error::UnusableDocument, self.class.beyond(name, target)
+        end
+        self
       end
 
       private
