@@ -23,6 +23,9 @@ module Orvant
     # Raised when a server could not be reached or did not answer properly.
     class Unreachable < Error; end
 
+    # Raised when a page asks for more than Orvant gives a page: memory, or bytes.
+    class TooHeavy < Unreachable; end
+
     # Raised when a connection failed before a proper answer was there; it may be well the next time.
     class Interrupted < Unreachable; end
   end

@@ -14,6 +14,9 @@ module Orvant
       INTERIM = /\AHTTP\/1\.[01] 1(?!01)\d\d/n
       STATUS_LINE = /\AHTTP\/1\.[01] (\d{3})[^\n]*\n/n
 
+      # Bytes that one visit is answered with.
+      MOST_VISIT = 128 * 1_048_576
+
       # @param seal [Seal]
       # @param upstream [Net::Upstream]
       # @param purposes [Purposes]
@@ -216,9 +219,17 @@ module Orvant
       def hand_back(client, server)
         bytes = beginning(client, server)
         client.write(closing(bytes))
-        loop { client.write(Net::Wire.read(server)) }
+        loop { client.write(weighed(Net::Wire.read(server))) }
       rescue EOFError
         nil
+      end
+
+      # What all of a visit is answered is counted.
+      def weighed(bytes)
+        return bytes if (@answered = @answered.to_i + bytes.bytesize) <= MOST_VISIT
+
+        @visit.too_heavy
+        raise EOFError
       end
 
       def beginning(client, server)
@@ -243,7 +254,7 @@ module Orvant
       end
 
       def hand_on(from, to)
-        loop { to.write(Net::Wire.read(from)) }
+        loop { to.write(weighed(Net::Wire.read(from))) }
       rescue IOError, SystemCallError, OpenSSL::SSL::SSLError
         nil
       end

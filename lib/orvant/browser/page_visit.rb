@@ -147,7 +147,7 @@ module Orvant
           seen = browser.visit(more: more, &look)
           new(**blank(address), state: state, **seen.compact, page: page, others: others)
         rescue Error::Unreachable => error
-          retry if tries < TRIES
+          retry if tries < TRIES && !error.is_a?(Error::TooHeavy)
           new(**blank(address), page: page, others: others, state: state, reason: error.message)
         end
 

@@ -33,6 +33,8 @@ module Orvant
         "disable-site-isolation-trials" => nil,
         # Nor does a visit begin a process anew for each host on its way; visits never share one.
         "renderer-process-limit" => "1",
+        # Of the memory of scripts, in MB; what pages hold besides is weighed.
+        "js-flags" => "--max-old-space-size=256",
         "disable-features" => [USUAL["disable-features"], *UNUSED].join(","),
         "enable-features" => [USUAL["enable-features"], LATER].join(",")
       }.freeze
@@ -40,10 +42,20 @@ module Orvant
       # Debian's build of the same engine without a desktop's parts: a page costs half of what it costs in the
       # whole program.
       LEAN = "/usr/lib/chromium/chromium-headless-shell"
+      WHOLE = "/usr/bin/chromium"
       # What belongs to one visit.
       Session = Struct.new(:visit, :gate, :context, :page, keyword_init: true)
       # Seconds after which a visit is given up, whatever it waits for.
       LONGEST = 180
+      TOO_HEAVY = "The page is too heavy: it holds more than #{Weight::MOST_PAGE / 1_048_576} MB of memory, or sends more than #{Gate::MOST_VISIT / 1_048_576} MB."
+      # Seconds between two questions whether a page still answers, and in which it must.
+      PULSE = 4
+      ANSWER = 12
+      SILENT = "The page does not answer: a script of it ran for #{ANSWER} s without a pause."
+      # Begins the browser so that it ends with this process.
+      WITH_PARENT = File.expand_path("../../../bin/browser", __dir__)
+      # A browser ends with the thread that began it: this one lives as long as its process.
+      STARTER = Concurrent::SingleThreadExecutor.new(idletime: 10 * 365 * 86_400)
 
       # @param guard [Net::Guard]
       # @param seal [Seal]
@@ -83,7 +95,7 @@ module Orvant
           Error::Unreachable,
           "The browser did not come to an end within #{LONGEST} s."
         ) do
-          yield session.visit
+          bounded(session) { yield session.visit }
         end
       rescue Ferrum::Error => error
         @spares.clear if error.is_a?(Ferrum::DeadBrowserError)
@@ -149,6 +161,7 @@ module Orvant
 
       # Ends the browser's processes at once: they have nothing to keep.
       def quit
+        @weight&.stop
         @spares.clear
         kill
         @chromium&.quit
@@ -159,7 +172,7 @@ module Orvant
       def pid = @chromium&.process&.pid
 
       # @return [String, nil] path of the program that is used where none is named
-      def self.program = (LEAN if File.executable?(LEAN))
+      def self.program = [LEAN, WHOLE].find { |path| File.executable?(path) }
 
       private
 
@@ -189,11 +202,47 @@ module Orvant
       def chromium
         Orderly.mend
         @starting.synchronize do
-          @chromium ||= Ferrum::Browser.new(**start_options).tap { |browser| listen(browser.client) }
+          @chromium ||= launch.tap do |browser|
+            listen(browser.client)
+            @weight = Weight.new(browser.process.pid)
+          end
         end
       end
 
-      def bury(dead) = @starting.synchronize { @chromium = nil if @chromium.equal?(dead) }
+      def launch = Concurrent::Promises.future_on(STARTER) { Ferrum::Browser.new(**start_options) }.value!
+
+      def bury(dead)
+        @starting.synchronize do
+          next unless @chromium.equal?(dead)
+
+          @weight&.stop
+          @chromium = nil
+        end
+      end
+
+      # Whoever looks at a page that is ended for its weight, or that does not answer, is told at once, and
+      # not when they have waited for it in vain.
+      def bounded(session)
+        looker, lock, over = Thread.current, Mutex.new, false
+        tell = ->(why) { lock.synchronize { looker.raise(Error::TooHeavy, why) unless over } }
+        session.visit.when_too_heavy { tell.call(TOO_HEAVY) }
+        pulse = Thread.new { feel(session, tell) }
+        yield
+      ensure
+        lock.synchronize { over = true }
+        pulse&.kill
+      end
+
+      def feel(session, tell)
+        loop do
+          sleep PULSE
+          session.page.command("Runtime.evaluate", expression: "0", timeout: ANSWER)
+        end
+      rescue Ferrum::TimeoutError
+        tell.call(SILENT)
+      rescue Ferrum::Error
+        nil # It has left, or ended.
+      end
 
       def listen(client)
         @windows.listen(client)
@@ -212,13 +261,16 @@ module Orvant
 
       def start_options
         {headless: "new",
-         browser_path: @path,
+         browser_path: @path && with_parent? ? WITH_PARENT : @path,
+         env: {"ORVANT_PROGRAM" => @path}.compact,
          window_size: SIZE,
          timeout: 20,
          protocol_timeout: 20,
          process_timeout: 30,
          pending_connection_errors: false, browser_options: browser_options}.compact
       end
+
+      def with_parent? = @with_parent.nil? ? @with_parent = File.executable?("/usr/bin/setpriv") : @with_parent
 
       def browser_options
         options = SETTINGS.merge("ignore-certificate-errors-spki-list" => @certificates.pin).merge(@options)

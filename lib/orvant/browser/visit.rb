@@ -58,6 +58,8 @@ module Orvant
       def begin(page, agent:, visitor: Net::Visitor::DESKTOP, context: nil)
         @page = page
         @context = context
+        @page.on("Inspector.targetCrashed") { too_heavy }
+        @page.command("Inspector.enable")
         @page.command("Network.setUserAgentOverride", userAgent: agent, acceptLanguage: visitor.language)
         if visitor.phone
           @page.command(
@@ -71,6 +73,20 @@ module Orvant
         follow
         @stillness = Stillness.new(@page)
         set_clock
+      end
+
+      # @yield when its page was ended for its weight, or has sent too much; at once where it was before
+      def when_too_heavy(&tell)
+        @tell_heavy = tell
+        tell.call if @heavy
+      end
+
+      # Its page asks for more than a page may.
+      def too_heavy
+        return if @heavy
+
+        @heavy = true
+        @tell_heavy&.call
       end
 
       # Its time counts from now on.
