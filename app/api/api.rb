@@ -33,9 +33,14 @@ class Api < Resource
   WEB = File.join(Settings::ROOT, "web", "dist")
 
   set :protection, except: %i[json_csrf http_origin session_hijacking remote_token authenticity_token]
-  set :host_authorization, permitted_hosts: ["127.0.0.1", "localhost", "::1",
-    *Settings["ORVANT_HOSTS"].split(",").map(&:strip)],
+  # As they stand in an address (RFC 3986, 3.2.2).
+  HOSTS = ["127.0.0.1", "localhost", "::1", *Settings["ORVANT_HOSTS"].split(",").map(&:strip)]
+    .map { |host| (host.count(":") > 1 && !host.start_with?("[")) ? "[#{host}]" : host }.freeze
+
+  set :host_authorization, permitted_hosts: HOSTS,
     message: "This name is not one of Orvant's own; start it with ORVANT_HOSTS to permit it."
+
+  NO_FILE = [{"content-type" => "text/plain"}, ["There is no such file."]].freeze
 
   # Short answers cost more to compress than to send.
   COMPRESSED_FROM = 1_024
@@ -88,8 +93,10 @@ class Api < Resource
   end
 
   get "/assets/*" do
-    path = File.expand_path(File.join(WEB, "assets", params["splat"].first))
-    pass unless path.start_with?(File.join(WEB, "assets/")) && File.file?(path)
+    name = params["splat"].first.to_s
+    halt 404, *NO_FILE if name.include?("\0") || !name.valid_encoding?
+    path = File.expand_path(File.join(WEB, "assets", name))
+    halt 404, *NO_FILE unless path.start_with?(File.join(WEB, "assets/")) && File.file?(path)
     cache_control :public, :immutable, max_age: 31_536_000
     compressed?("#{path}.br") ? send_compressed(path) : send_file(path)
   end

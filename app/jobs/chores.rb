@@ -5,6 +5,8 @@
 class Chores
   # In seconds.
   EVERY = 60
+  # Seconds after which a bundle that was being sent is not coming any more.
+  OVER = 24 * 3_600
 
   def initialize
     @passes = PassReader.new
@@ -25,13 +27,38 @@ class Chores
 
   private
 
+  # One that trips keeps no other from being done, nor the worker from its work.
   def work
-    # Passes are read by the minute, so that what tells devices is kept no longer than that needs.
-    @passes.call
-    LeftUndone.take_up
-    Thinning.at_night
-    FollowedLog.read_due
-    end_waivers
+    all.each do |chore|
+      chore.call
+    rescue => error
+      raise if NoRoom.behind?(error)
+
+      warn "A chore: #{error.class}: #{error.message}\n  #{error.backtrace.to_a.first(5).join("\n  ")}"
+    end
+  end
+
+  def all
+    [
+      # Passes are read by the minute, so that what tells devices is kept no longer than that needs.
+      @passes,
+      LeftUndone.method(:take_up),
+      Thinning.method(:at_night),
+      FollowedLog.method(:read_due),
+      method(:end_waivers),
+      method(:tidy)
+    ]
+  end
+
+  # What nobody can use any more.
+  def tidy
+    PreparedFile.tidy
+    SignIn.over.delete_all
+    Dir[Settings.var("bundles", "received-*")].each do |file|
+      FileUtils.rm_f(file) if File.mtime(file) < Time.now - OVER
+    rescue SystemCallError
+      next # It has gone by itself.
+    end
   end
 
   # Waivers end by the day.

@@ -2,6 +2,7 @@
 
 require "digest"
 require "ipaddr"
+require "active_support/cache"
 require "rack/attack"
 
 # Counts tries at passwords and codes before they are reckoned, over all processes of the web server. Whoever was
@@ -47,7 +48,7 @@ module Tries
 
     # For Rack: how requests are counted, and where.
     def set_up
-      Rack::Attack.cache.store = ActiveSupport::Cache::FileStore.new(Settings.var("tries"))
+      Rack::Attack.cache.store = store
       Rack::Attack.throttle("passwords", limit: FROM_ONE, period: 600) do |request|
         if !request.get? && request.path.match?(%r{\A/api/(?:session|owner|account|password-links|invitations/)})
           network(request.ip)
@@ -59,10 +60,13 @@ module Tries
     # Takes away what no longer counts.
     def tidy
       Row.where("last_at < ?", Time.now.utc - FORGOTTEN).delete_all
-      Rack::Attack.cache.store.cleanup
+      store.cleanup
     end
 
     private
+
+    # All processes of the web server count together.
+    def store = ActiveSupport::Cache::FileStore.new(Settings.var("tries"))
 
     def keys(account, machine, known)
       all = {"account and machine" => "#{account} #{machine}", "machine" => machine, "account" => account}

@@ -264,6 +264,14 @@ RSpec.describe Api, :api, :swept do
     end
   end
 
+  it "answers for what no file is called, and says over TLS alone that it is asked by TLS" do
+    answer = ->(path, **more) { Api.call(Rack::MockRequest.env_for("http://127.0.0.1/", "HTTP_HOST" => "127.0.0.1", **more).merge("PATH_INFO" => path)) }
+    expect(%w[/assets/%00 /assets/%ff /assets/nothing.js].map { |path| answer.call(path).first }).to eq([404, 404, 404])
+    expect(["http", "https"].map { |scheme| answer.call("/", "rack.url_scheme" => scheme)[1].key?("strict-transport-security") }).to eq([false, true])
+    expect(answer.call("/health", "HTTP_HOST" => "[::1]:4600").first).not_to eq(403)
+    expect(answer.call("/health", "HTTP_HOST" => "evil.test").first).to eq(403)
+  end
+
   it "sends a strict policy with every page, and lets nothing inline run" do
     get "/w/skerry-line/links", {}, ApiCalls::OWN
     policy = last_response.headers["content-security-policy"]
