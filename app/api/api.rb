@@ -40,8 +40,6 @@ class Api < Resource
   set :host_authorization, permitted_hosts: HOSTS,
     message: "This name is not one of Orvant's own; start it with ORVANT_HOSTS to permit it."
 
-  NO_FILE = [{"content-type" => "text/plain"}, ["There is no such file."]].freeze
-
   # Short answers cost more to compress than to send.
   COMPRESSED_FROM = 1_024
   COMPRESSED = %w[text/html text/css text/csv text/javascript application/javascript application/json application/problem+json application/yaml image/svg+xml font/ttf].freeze
@@ -84,6 +82,8 @@ class Api < Resource
   end
 
   not_found do
+    next no_file if request.path_info.start_with?("/assets/")
+
     request.path.start_with?("/api/") ? problem(Problem.new(:not_found)) : page
   end
 
@@ -94,14 +94,19 @@ class Api < Resource
 
   get "/assets/*" do
     name = params["splat"].first.to_s
-    halt 404, *NO_FILE if name.include?("\0") || !name.valid_encoding?
+    halt 404 if name.include?("\0") || !name.valid_encoding?
     path = File.expand_path(File.join(WEB, "assets", name))
-    halt 404, *NO_FILE unless path.start_with?(File.join(WEB, "assets/")) && File.file?(path)
+    halt 404 unless path.start_with?(File.join(WEB, "assets/")) && File.file?(path)
     cache_control :public, :immutable, max_age: 31_536_000
     compressed?("#{path}.br") ? send_compressed(path) : send_file(path)
   end
 
   private
+
+  def no_file
+    content_type :txt
+    "There is no such file."
+  end
 
   def compressed?(file)
     request.accept_encoding.any? { |name, weight| name == "br" && weight.positive? } && File.file?(file)

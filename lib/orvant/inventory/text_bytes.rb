@@ -9,7 +9,7 @@ module Orvant
       CONTROL = /[\x00-\x08\x0E-\x1A\x1C-\x1F]/n
       # So many signs that no text holds are a slip of whoever wrote it, each of which costs its row; so many, or
       # one in so many bytes, and more are no text.
-      STRAY = 4
+      STRAY = 2
       STRAY_IN = 100
 
       class << self
