@@ -26,7 +26,7 @@ class BundlesResource < Resource
 
   post "/api/workspaces/:workspace/bundle" do
     status 202
-    typed_json(PreparedFile.begin!(workspace, "bundle").as_document)
+    typed_json(PreparedFile.bundle!(workspace).as_document)
   end
 
   get "/api/workspaces/:workspace/bundle" do
@@ -43,13 +43,29 @@ class BundlesResource < Resource
     send_file prepared.file, type: "application/zip", filename: "#{workspace.name}.zip"
   end
 
+  # Answers that the worker makes.
+  get "/api/workspaces/:workspace/prepared/:id" do
+    typed_json(own_answer.as_document)
+  end
+
+  get "/api/workspaces/:workspace/prepared/:id/content" do
+    raise Problem.new(:not_ready, own_answer.problem) unless own_answer.ready?
+
+    json(JSON.parse(File.read(own_answer.file)))
+  end
+
   private
+
+  # Only who asked for one sees it.
+  def own_answer
+    @own_answer ||= PreparedFile.where(workspace: workspace, asker: who.mark).where.not(kind: "bundle").find(params["id"])
+  end
 
   # Only whoever brings one in sees how it goes.
   def bringing = @bringing ||= BundleImport.find_by!(id: params["id"], person_id: who.person&.id)
 
   def prepared
-    @prepared ||= PreparedFile.last_of(workspace, "bundle") ||
+    @prepared ||= PreparedFile.bundle(workspace) ||
       raise(Problem.new(:not_found, "Nobody has asked for this archive, or it is older than a day: ask for it anew."))
   end
 

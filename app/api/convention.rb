@@ -10,7 +10,7 @@ class ConventionsResource < Resource
   MAX_CONVENTION = 16 * 1_048_576
 
   get "/api/workspaces/:workspace/convention" do
-    PreviewDesk.warm(workspace) if params["warm"] == "1"
+    PreviewDesk.warm(workspace) if params["warm"] == "1" && !PreparedFile.large?(workspace, "effect")
     typed_json(version_document(workspace.convention_version))
   end
 
@@ -52,21 +52,7 @@ class ConventionsResource < Resource
 
   # Faults are an answer here, not an error: a person is still writing.
   post "/api/workspaces/:workspace/convention/preview" do
-    document = draft
-    begin
-      json("faults" => [], **PreviewDesk.for(workspace).document(Orvant::Convention.read(document)))
-    rescue Orvant::Error::UnusableDocument => error
-      json(
-        "faults" => error.message.lines.map(&:strip),
-        "links" => 0,
-        "reread" => 0,
-        "changed" => 0,
-        "shifts" => [],
-        "codes" => [],
-        "sample" => [],
-        "traffic" => {"sessions" => 0, "moved" => 0, "moves" => []}
-      )
-    end
+    answer("effect", "document" => draft)
   end
 
   # As above: faults are an answer.
@@ -86,7 +72,7 @@ class ConventionsResource < Resource
   end
 
   post "/api/workspaces/:workspace/convention/learn" do
-    json("proposals" => LearningDesk.new(workspace).proposals.map(&:to_h))
+    answer("learning")
   end
 
   post "/api/workspaces/:workspace/convention/apply" do

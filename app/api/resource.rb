@@ -76,6 +76,14 @@ class Resource < Sinatra::Base
     Thread.current.priority = 0
   end
 
+  # Where there is much, the worker makes it: it is fetched once it is ready.
+  def answer(kind, asked = {})
+    return json(PreparedFile::DOCUMENTS.fetch(kind).call(workspace, asked)) unless PreparedFile.large?(workspace, kind)
+
+    status 202
+    typed_json(PreparedFile.begin!(workspace, kind, asked, who.mark).as_document)
+  end
+
   # What is shown of links and visits holds no personal data.
   def json(document) = JSON.generate(masked(document))
 

@@ -103,7 +103,8 @@ class TrafficRowsResource < Resource
   end
 
   get "/api/workspaces/:workspace/traffic/claims" do
-    json(TrafficClaims.new(workspace, TrafficPeriod.of(params)).document)
+    TrafficPeriod.of(params)
+    answer("claims", params.slice("from", "to"))
   end
 
   get "/api/workspaces/:workspace/traffic/claims.csv" do

@@ -22,6 +22,24 @@ class PreviewDesk
     end
 
     # @param workspace [Workspace]
+    # @param document [Hash] a convention that may have faults: they are an answer, not an error
+    # @return [Hash{String => Object}]
+    def answer(workspace, document)
+      {"faults" => [], **self.for(workspace).document(Orvant::Convention.read(document))}
+    rescue Orvant::Error::UnusableDocument => error
+      {
+        "faults" => error.message.lines.map(&:strip),
+        "links" => 0,
+        "reread" => 0,
+        "changed" => 0,
+        "shifts" => [],
+        "codes" => [],
+        "sample" => [],
+        "traffic" => {"sessions" => 0, "moved" => 0, "moves" => []}
+      }
+    end
+
+    # @param workspace [Workspace]
     # @return [PreviewDesk] with the links as they are now
     def for(workspace)
       @lock.synchronize do

@@ -1,12 +1,18 @@
 # frozen_string_literal: true
 
-# A file of a workspace that takes longer to write than a request may: the worker writes it, and whoever asked
-# fetches it.
+# An answer that takes longer than a request may: the worker makes it, and whoever asked fetches it.
 class PreparedFile < ActiveRecord::Base
   ACTIVE = %w[waiting running].freeze
   # Seconds for which it can be fetched.
   LASTS = 24 * 3_600
-  WRITERS = {"bundle" => ->(workspace, path) { BundleWriter.new(workspace).write(path) }}.freeze
+  # What answers of a kind are, by the workspace and what is asked.
+  DOCUMENTS = {
+    "learning" => ->(workspace, _) { {"proposals" => LearningDesk.new(workspace).proposals.map(&:to_h)} },
+    "effect" => ->(workspace, asked) { PreviewDesk.answer(workspace, asked["document"]) },
+    "claims" => ->(workspace, asked) { TrafficClaims.new(workspace, TrafficPeriod.of(asked)).document }
+  }.freeze
+  # From so many links on a kind takes longer than two seconds.
+  LARGE = {"learning" => 1_500, "effect" => 8_000, "claims" => 12_000}.freeze
 
   include Authored
 
@@ -14,18 +20,35 @@ class PreparedFile < ActiveRecord::Base
 
   class << self
     # @param workspace [Workspace]
-    # @param kind [String] one of WRITERS
-    # @return [PreparedFile] that is being written already, or a new one
-    # @raise [Orvant::Error] while a sweep or an import is under way
-    def begin!(workspace, kind)
-      BundleWriter.hold_still(workspace)
-      find_by(workspace: workspace, kind: kind, state: ACTIVE) || transaction do
-        create!(workspace: workspace, kind: kind).tap { |one| Queues.put_once(PrepareJob.new(one.id)) }
+    # @param kind [String] one of LARGE
+    # @return [Boolean] whether the worker is to make it
+    def large?(workspace, kind) = workspace.links.live.limit(LARGE.fetch(kind)).count == LARGE.fetch(kind)
+
+    # Has it made. What the same asker has waiting of its kind is wanted no more.
+    #
+    # @param workspace [Workspace]
+    # @param kind [String] one of DOCUMENTS
+    # @param asked [Hash]
+    # @param asker [String] who alone may fetch it
+    # @return [PreparedFile]
+    def begin!(workspace, kind, asked, asker)
+      transaction do
+        where(workspace: workspace, kind: kind, asker: asker, state: "waiting").destroy_all
+        create!(workspace: workspace, kind: kind, asked: asked, asker: asker).tap(&:queue)
       end
     end
 
-    # @return [PreparedFile, nil] the last of a kind that was asked for
-    def last_of(workspace, kind) = where(workspace: workspace, kind: kind).order(:id).last
+    # @param workspace [Workspace]
+    # @return [PreparedFile] the bundle that is being written already, or a new one
+    # @raise [Orvant::Error] while a sweep or an import is under way
+    def bundle!(workspace)
+      BundleWriter.hold_still(workspace)
+      find_by(workspace: workspace, kind: "bundle", state: ACTIVE) ||
+        transaction { create!(workspace: workspace, kind: "bundle").tap(&:queue) }
+    end
+
+    # @return [PreparedFile, nil] the last bundle that was asked for
+    def bundle(workspace) = where(workspace: workspace, kind: "bundle").order(:id).last
 
     # Takes away those that nobody can fetch any more.
     def tidy = where("created_at < ?", Time.now.utc - LASTS).destroy_all
@@ -36,11 +59,15 @@ class PreparedFile < ActiveRecord::Base
   # @return [String] its path
   def file = Settings.var("prepared", id.to_s)
 
-  # Writes it, here and now.
+  # Hands it to the worker.
+  def queue = Queues.put_once(PrepareJob.new(id))
+
+  # Makes it, here and now.
   def write
     update!(state: "running")
-    WRITERS.fetch(kind).call(workspace, "#{file}.part")
-    File.rename("#{file}.part", file)
+    part = "#{file}.part"
+    (kind == "bundle") ? BundleWriter.new(workspace).write(part) : File.write(part, JSON.generate(DOCUMENTS.fetch(kind).call(workspace, asked)))
+    File.rename(part, file)
     update!(state: "done", bytes: File.size(file))
   rescue Orvant::Error => error
     update!(state: "failed", problem: error.message)
@@ -53,7 +80,13 @@ class PreparedFile < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "kind" => kind, "state" => state, "problem" => problem, "bytes" => bytes,
-     "created_at" => created_at.iso8601}
+    {
+      "id" => id,
+      "kind" => kind,
+      "state" => state,
+      "problem" => problem,
+      "bytes" => bytes,
+      "created_at" => created_at.iso8601
+    }
   end
 end

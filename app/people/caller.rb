@@ -26,6 +26,9 @@ class Caller
   # @return [Boolean]
   def stranger? = !alone? && person.nil? && key.nil?
 
+  # @return [String] by which they are told from all others
+  def mark = person&.then { |one| "person #{one.id}" } || key&.then { |one| "key #{one.id}" } || "alone"
+
   # @return [String] under which deeds are kept; "" where nobody has signed in
   def name = person&.name || key&.then { |one| "#{one.name} (key)" } || ""
 

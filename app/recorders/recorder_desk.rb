@@ -14,7 +14,7 @@ class RecorderDesk
   # @param caller [Caller]
   def initialize(workspace, caller)
     @workspace = workspace
-    @owner = caller.person ? "person #{caller.person.id}" : "alone"
+    @owner = caller.mark
   end
 
   # Begins a recording; an earlier one of the same person here ends.

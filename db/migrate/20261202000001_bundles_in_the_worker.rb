@@ -25,6 +25,8 @@ class BundlesInTheWorker < ActiveRecord::Migration[7.2]
     create_table :prepared_files do |t|
       t.references :workspace, null: false, foreign_key: true
       t.string :kind, null: false
+      t.json :asked, null: false, default: {}
+      t.string :asker, null: false, default: ""
       t.string :state, null: false, default: "waiting"
       t.string :problem
       t.bigint :bytes, null: false, default: 0

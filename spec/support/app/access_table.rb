@@ -7,7 +7,7 @@ module AccessTable
   LEAST = {
     "nobody" => ["GET /api/session", "POST /api/session", "DELETE /api/session", "GET /api/invitations/{token}", "POST /api/invitations/{token}", "POST /api/password-links"],
     "alone" => ["POST /api/owner"],
-    "person" => ["GET /api/workspaces", "PATCH /api/account"],
+    "person" => ["GET /api/workspaces", "PATCH /api/account", "GET /api/account/sign-ins", "DELETE /api/account/sign-ins/{id}", "GET /api/account/second-factor", "POST /api/account/second-factor", "POST /api/account/second-factor/confirm", "POST /api/account/second-factor/turn-off"],
     "founder" => ["POST /api/workspaces", "POST /api/workspaces/look", "POST /api/bundles", "GET /api/bundles/{id}", "POST /api/bundles/{id}/stop"],
     "owner" => ["GET /api/workspaces/{workspace}/bundle.zip", "POST /api/workspaces/{workspace}/bundle", "GET /api/workspaces/{workspace}/bundle", "PATCH /api/workspaces/{workspace}", "DELETE /api/workspaces/{workspace}", "POST /api/workspaces/{workspace}/settings/take-back/{id}", "POST /api/workspaces/{workspace}/convention",
       "POST /api/workspaces/{workspace}/convention/versions/{version}/restore", "POST /api/workspaces/{workspace}/proposed-values/{id}", "POST /api/workspaces/{workspace}/senders/{id}", "POST /api/workspaces/{workspace}/click-hosts",
@@ -17,7 +17,7 @@ module AccessTable
       "POST /api/workspaces/{workspace}/recorders/{id}/acts"],
     "reader" => ["POST /api/workspaces/{workspace}/click-address", "POST /api/workspaces/{workspace}/convention/compare", "DELETE /api/workspaces/{workspace}/people/{id}"]
   }.freeze
-  IN_PERSON = %r{\A(?:PATCH /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
+  IN_PERSON = %r{\A(?:\w+ /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
   OPERATIONS = ApiDocument.own.document["paths"].flat_map do |path, methods|
     methods.slice("get", "post", "put", "patch", "delete").keys.map { |method| "#{method.upcase} #{path}" }
   end

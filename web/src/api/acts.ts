@@ -1,4 +1,4 @@
-import { api, type Schema, unwrap } from './client';
+import { api, type Schema, unwrap, unwrapWhenReady } from './client';
 import type { operations } from './schema';
 
 export type FileKind =
@@ -211,7 +211,8 @@ export const acts = {
     ),
 
   previewConvention: (workspace: string, document: Record<string, unknown>) =>
-    unwrap(
+    unwrapWhenReady(
+      workspace,
       api.POST('/api/workspaces/{workspace}/convention/preview', {
         params: { path: { workspace } },
         body: { document },

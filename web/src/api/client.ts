@@ -37,6 +37,31 @@ export async function unwrap<T>(answer: Promise<{ data?: T; error?: unknown }>):
   return data;
 }
 
+const EVERY = 500;
+const later = () => new Promise((resolve) => setTimeout(resolve, EVERY));
+
+type Prepared = components['schemas']['PreparedFile'];
+
+/** As unwrap; an answer that the worker has to make first is waited for. */
+export async function unwrapWhenReady<T>(
+  workspace: string,
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<Exclude<T, Prepared>> {
+  const { response } = await answer.catch(() => ({ response: undefined }));
+  const data = await unwrap(answer);
+  return (response?.status === 202 ? content(workspace, data as Prepared) : data) as Promise<Exclude<T, Prepared>>;
+}
+
+async function content(workspace: string, asked: Prepared): Promise<unknown> {
+  const params = { path: { workspace, id: asked.id } };
+  let now = asked;
+  while (now.state === 'waiting' || now.state === 'running') {
+    await later();
+    now = await unwrap(api.GET('/api/workspaces/{workspace}/prepared/{id}', { params }));
+  }
+  return unwrap(api.GET('/api/workspaces/{workspace}/prepared/{id}/content', { params }));
+}
+
 function isProblem(error: unknown): error is Problem {
   return typeof error === 'object' && error !== null && 'title' in error && 'detail' in error;
 }

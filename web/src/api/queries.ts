@@ -1,5 +1,5 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
-import { api, unwrap } from './client';
+import { api, unwrap, unwrapWhenReady } from './client';
 
 /** The first page of a list fills the screen at once; those after it are fetched while a person scrolls. */
 const pageSize = (cursor: string) => (cursor ? 500 : 100);
@@ -111,7 +111,10 @@ export const queries = {
     queryOptions({
       queryKey: [workspace, 'learned'],
       queryFn: () =>
-        unwrap(api.POST('/api/workspaces/{workspace}/convention/learn', { params: { path: { workspace } } })),
+        unwrapWhenReady(
+          workspace,
+          api.POST('/api/workspaces/{workspace}/convention/learn', { params: { path: { workspace } } }),
+        ),
       staleTime: 60_000,
     }),
 
@@ -414,7 +417,8 @@ export const queries = {
     queryOptions({
       queryKey: [workspace, 'claims', days],
       queryFn: () =>
-        unwrap(
+        unwrapWhenReady(
+          workspace,
           api.GET('/api/workspaces/{workspace}/traffic/claims', { params: { path: { workspace }, query: said(days) } }),
         ),
       placeholderData: keepPreviousData,
