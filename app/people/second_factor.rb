@@ -10,6 +10,9 @@ class SecondFactor
   # Seconds by which a clock may be wrong, and after which a code that was used is over.
   DRIFT = 30
   RECOVERY_CODES = 10
+  # What a recovery code is made of.
+  BLOCKS = 3
+  BLOCK = /\A.{4}/
   RECOVERY = /\A[a-z2-7]{4}-[a-z2-7]{4}-[a-z2-7]{4}\z/
 
   # @param person [Person]
@@ -40,7 +43,7 @@ class SecondFactor
     raise Orvant::Error, "Begin with a new code to scan." if on? || @person.totp_secret.nil?
     raise Orvant::Error, "This is not the code that the device shows now: is its clock right?" unless fresh?(code)
 
-    codes = Array.new(RECOVERY_CODES) { ROTP::Base32.random.downcase[0, 12].scan(/.{4}/).join("-") }
+    codes = Array.new(RECOVERY_CODES) { Array.new(BLOCKS) { ROTP::Base32.random.downcase[BLOCK] }.join("-") }
     @person.update!(totp_since: Time.now.utc, recovery_digests: codes.map { |one| Token.digest(one) })
     codes
   end

@@ -205,7 +205,7 @@ RSpec.describe "What is kept from others", :api do
     {["", "192.0.2.9", "1.2.3.4"] => "192.0.2.9", ["1", "127.0.0.1", "1.2.3.4"] => "1.2.3.4", ["1", "192.0.2.9", "1.2.3.4"] => "192.0.2.9",
      ["1", "127.0.0.1", "6.6.6.6, 10.0.0.8"] => "10.0.0.8", ["10.0.0.1,10.0.0.2", "10.0.0.1", "6.6.6.6, 10.0.0.8, 10.0.0.2"] => "10.0.0.8",
      ["1", "127.0.0.1", "nonsense"] => "127.0.0.1", ["1", "::1", "2001:db8::7"] => "2001:db8::7", ["10.0.0.0/24", "::ffff:10.0.0.9", "192.0.2.1"] => "192.0.2.1"}.each do |given, expected|
-      it "takes #{given.inspect} for #{expected}" do
+      it "hears whose request it is: #{expected} of #{given.inspect}" do
         stub_const("ENV", ENV.to_h.merge("ORVANT_PROXY" => given[0]))
         env = {"REMOTE_ADDR" => given[1], "HTTP_X_FORWARDED_FOR" => given[2], "HTTP_X_FORWARDED_HOST" => "evil.test", "HTTP_CLIENT_IP" => "6.6.6.6", "HTTP_X_REAL_IP" => "7.7.7.7"}
         expect(described_class.new(->(one) { [one["REMOTE_ADDR"], one.keys & Forwarded::HEADERS, Rack::Request.new(one).ip] }).call(env)).to eq([expected, [], expected])

@@ -76,6 +76,35 @@ RSpec.describe Orvant::Inventory::Spreadsheet do
     expect(list.sightings.map { |one| one.address.raw }).to eq(["#{site}/a"])
   end
 
+  # what stands in a sheet => what is said
+  {
+    "<row r=\"1\">#{"<c><v>1</v></c>" * 20_000}</row>" => /a row of more than 16384 cells/,
+    "<row r=\"1\"><c r=\"ZZZZZZZ1\"><v>1</v></c></row>" => /a cell at “ZZZZZZZ1”/,
+    "<row r=\"999999999\"><c r=\"A1\"><v>1</v></c></row>" => /a row 999999999/
+  }.each do |rows, said|
+    it "counts what a sheet unfolds to before it is made: #{rows[0, 40]}" do
+      book = Zip::File.open_buffer(StringIO.new(Books.xlsx("Links" => [["Address"]])))
+      parts = book.entries.to_h { |entry| [entry.name, entry.get_input_stream.read] }
+      parts["xl/worksheets/sheet1.xml"] = "<worksheet #{Books::MAIN}><dimension ref=\"A1:XFD1048576\"/><sheetData>#{rows}</sheetData></worksheet>"
+      expect { described_class.read(Books.zip(parts)) }.to raise_error(Orvant::Error::UnusableTable, said)
+    end
+  end
+
+  it "reads sheets in the order of the workbook, whatever their files are called, and dates as dates" do
+    parts = {
+      "[Content_Types].xml" => Books::TYPES,
+      "xl/styles.xml" => "<styleSheet #{Books::MAIN}><cellXfs><xf numFmtId=\"0\"/><xf numFmtId=\"14\"/><xf numFmtId=\"3\"/></cellXfs></styleSheet>",
+      "xl/workbook.xml" => "<workbook #{Books::MAIN}><sheets><sheet name=\"Last made\" sheetId=\"7\" r:id=\"b\"/><sheet name=\"First made\" sheetId=\"1\" r:id=\"a\"/></sheets></workbook>",
+      "xl/_rels/workbook.xml.rels" => Books.relations([["a", "worksheet", "worksheets/sheet1.xml"], ["b", "worksheet", "/xl/worksheets/odd name.xml"]]),
+      "xl/worksheets/sheet1.xml" => "<worksheet #{Books::MAIN}><sheetData><row><c><v>1</v></c></row></sheetData></worksheet>",
+      "xl/worksheets/odd name.xml" => "<worksheet #{Books::MAIN}><sheetData><row r=\"3\"><c r=\"B3\" s=\"1\"><v>45992</v></c><c r=\"C3\" s=\"2\"><v>1234.5</v></c></row></sheetData></worksheet>"
+    }
+    rows = []
+    sheet = described_class.read(Books.zip(parts))
+    sheet.each_row { |*row| rows << row }
+    expect([rows.reject { |row| row[1].all?(&:empty?) }, sheet.notes]).to eq([[[3, ["", "2025-12-01", "1234.5"], {}]], ["The file has 2 sheets; “Last made” is read."]])
+  end
+
   it "refuses a cell that stands for more than can be read" do
     bomb =
       "<table:table-row><table:table-cell office:value-type=\"string\" table:number-columns-repeated=\"999999999\"><text:p>x</text:p></table:table-cell></table:table-row>"
