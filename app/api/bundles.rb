@@ -58,7 +58,8 @@ class BundlesResource < Resource
 
   # Only who asked for one sees it.
   def own_answer
-    @own_answer ||= PreparedFile.where(workspace: workspace, asker: who.mark).where.not(kind: "bundle").find(params["id"])
+    @own_answer ||= PreparedFile.where(workspace: workspace,
+      asker: who.mark).where.not(kind: "bundle").find(params["id"])
   end
 
   # Only whoever brings one in sees how it goes.

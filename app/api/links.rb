@@ -28,7 +28,7 @@ class LinksResource < Resource
         link.look,
         link.weight_name, link.findings_count, link.labels.map(&:label).sort.join(" "), link.status]
     end
-    csv("links.csv", LINK_COLUMNS, rows)
+    long_csv("links.csv", LINK_COLUMNS, rows)
   end
 
   get "/api/workspaces/:workspace/links/:id" do

@@ -78,7 +78,9 @@ class Resource < Sinatra::Base
 
   # Where there is much, the worker makes it: it is fetched once it is ready.
   def answer(kind, asked = {})
-    return json(PreparedFile::DOCUMENTS.fetch(kind).call(workspace, asked)) unless PreparedFile.large?(workspace, kind)
+    return json(PreparedFile::DOCUMENTS.fetch(kind).call(workspace, asked)) unless PreparedFile.large?(
+      workspace, kind
+    )
 
     status 202
     typed_json(PreparedFile.begin!(workspace, kind, asked, who.mark).as_document)
@@ -135,6 +137,13 @@ class Resource < Sinatra::Base
     content_type "text/csv", charset: "utf-8"
     attachment filename
     Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| masked(row) })
+  end
+
+  # The same, sent as it is written.
+  def long_csv(filename, headers, rows)
+    content_type "text/csv", charset: "utf-8"
+    attachment filename
+    Ahead.new(Orvant::Export::CSVTable.parts(headers, rows.lazy.map { |row| masked(row) }))
   end
 
   # @param file [String] packed

@@ -12,7 +12,8 @@ class SessionResource < Resource
 
   post "/api/session" do
     wish = json_body
-    person = SigningIn.new(wish["mail"], wish["password"], code: wish["code"], machine: request.ip, known: known?(wish["mail"])).call
+    person = SigningIn.new(wish["mail"], wish["password"], code: wish["code"], machine: request.ip,
+      known: known?(wish["mail"])).call
     raise Problem.new(:wrong_password) unless person
 
     let_in(person)
@@ -66,7 +67,8 @@ class SessionResource < Resource
 
   post "/api/account/second-factor/turn-off" do
     prove_myself(json_body["current_password"], json_body["code"])
-    asking = Workspace.shown.where(id: myself.memberships.select(:workspace_id), second_factor: true).pick(:title)
+    asking = Workspace.shown.where(id: myself.memberships.select(:workspace_id),
+      second_factor: true).pick(:title)
     if asking
       raise Problem.new(:unusable_input, "“#{asking}” asks everybody in it for a second factor: it stays on.")
     end
@@ -141,7 +143,7 @@ class SessionResource < Resource
 
   def prove_myself(password, code = nil)
     person = SigningIn.new(myself.mail, password, code: code, machine: request.ip, known: true)
-    return if (code.nil? ? password_only(password) : person.call)
+    return if code.nil? ? password_only(password) : person.call
 
     raise Problem.new(:wrong_password, "The password of now is another#{", or the code" if code}.")
   end

@@ -40,7 +40,9 @@ class LinkImporting < Importing
   # Whatever a message or a page held that no database keeps as text costs its own row.
   def items
     @items ||= @read.items.reject do |sighting|
-      said = sighting.to_a.grep(String).concat(sighting.facts.to_h.values.grep(String)).any? { |text| text.include?("\0") }
+      said = sighting.to_a.grep(String).concat(sighting.facts.to_h.values.grep(String)).any? { |text|
+        text.include?("\0")
+      }
       said && @read.rejected << Orvant::Inventory::Table::Rejected.new(
         line: sighting.line.to_i,
         reason: "What stands beside the link holds a zero byte, which is no text.",

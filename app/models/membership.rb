@@ -49,7 +49,9 @@ class Membership < ActiveRecord::Base
 
   # @return [Array<ActiveRecord::Relation>] invitations that are open and keys in force, by this person
   def made
-    [Invitation.open, ApiKey.in_force].map { |rows| rows.where(workspace_id: workspace_id, made_by_id: person_id) }
+    [Invitation.open, ApiKey.in_force].map { |rows|
+      rows.where(workspace_id: workspace_id, made_by_id: person_id)
+    }
   end
 
   def hand_over(heir)

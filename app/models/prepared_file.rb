@@ -39,6 +39,16 @@ class PreparedFile < ActiveRecord::Base
     end
 
     # @param workspace [Workspace]
+    # @param kind [String] one of DOCUMENTS
+    # @param asked [Hash]
+    # @param asker [String]
+    # @return [PreparedFile, nil] the last that can be fetched
+    def last_of(workspace, kind, asked, asker)
+      where(workspace: workspace, kind: kind, asker: asker, state: "done").order(id: :desc)
+        .find { |one| one.asked == asked && one.ready? }
+    end
+
+    # @param workspace [Workspace]
     # @return [PreparedFile] the bundle that is being written already, or a new one
     # @raise [Orvant::Error] while a sweep or an import is under way
     def bundle!(workspace)

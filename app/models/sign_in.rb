@@ -20,7 +20,8 @@ class SignIn < ActiveRecord::Base
     def begin(person, machine: "", agent: "")
       over(where(person: person)).delete_all
       Token.make.tap do |token|
-        create!(person: person, digest: Token.digest(token), seen_at: Time.now.utc, machine: machine.to_s[0, Orvant::Cut::WORD], agent: named(agent))
+        create!(person: person, digest: Token.digest(token), seen_at: Time.now.utc,
+          machine: machine.to_s[0, Orvant::Cut::WORD], agent: named(agent))
       end
     end
 
@@ -62,6 +63,7 @@ class SignIn < ActiveRecord::Base
 
   # @return [Hash{String => Object}]
   def as_document
-    {"id" => id, "machine" => machine, "agent" => agent, "created_at" => created_at.iso8601, "seen_at" => seen_at.iso8601}
+    {"id" => id, "machine" => machine, "agent" => agent, "created_at" => created_at.iso8601,
+     "seen_at" => seen_at.iso8601}
   end
 end

@@ -5,8 +5,8 @@ require "digest"
 require "openssl"
 require "zxcvbn"
 
-# Passwords: which may be taken, and how they are kept. bcrypt reads 72 bytes and no zero; what it is given is a
-# digest of the whole, whatever letters that is of.
+# Passwords: which may be taken, and how they are kept. bcrypt reads 72 bytes and no zero; what it is given is
+# a digest of the whole, whatever letters that is of.
 module Password
   LENGTH = (12..1_000)
   # Tries, as a power of ten, after which somebody who knows words, names, dates and usual changes has it.
@@ -34,7 +34,9 @@ module Password
     # @return [Boolean]
     # @raise [Problem] where too many others are at it
     def matches?(text, kept)
-      reckoning { BCrypt::Password.new((kept || nobody).delete_prefix(MARK)).is_password?(given(text, kept)) } && !kept.nil? &&
+      reckoning {
+        BCrypt::Password.new((kept || nobody).delete_prefix(MARK)).is_password?(given(text, kept))
+      } && !kept.nil? &&
         !text.to_s.include?("\0")
     end
 
@@ -57,7 +59,9 @@ module Password
 
     private
 
-    def own_words(own) = own.flat_map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.select { |word| word.length >= 4 }.uniq
+    def own_words(own)
+      own.flat_map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.select { |word| word.length >= 4 }.uniq
+    end
 
     # 44 letters, of which none is zero.
     def prepared(text) = Digest::SHA256.base64digest(text.to_s.unicode_normalize(:nfc))

@@ -5,8 +5,8 @@ require "ipaddr"
 require "active_support/cache"
 require "rack/attack"
 
-# Counts tries at passwords and codes before they are reckoned, over all processes of the web server. Whoever was
-# wrong waits, longer each time: somebody at one machine for one account soon, a machine that tries many
+# Counts tries at passwords and codes before they are reckoned, over all processes of the web server. Whoever
+# was wrong waits, longer each time: somebody at one machine for one account soon, a machine that tries many
 # accounts later; an account that many machines try makes strange machines wait a little, and those of its own
 # person never.
 module Tries

@@ -127,10 +127,15 @@ class Serving
     @lock.flush
     puts "Orvant is ready at #{address}"
     say_first_link(address) unless ENV["ORVANT_SIGN_IN"].to_s.empty?
-    puts "Behind a proxy: what #{Settings["ORVANT_PROXY"]} says of a request is believed." unless Settings["ORVANT_PROXY"].to_s.empty?
+    say_proxies
     puts "Signposts are served at #{ENV["ORVANT_SIGNPOSTS"]}"
     puts "What is kept, and the logs, are in #{Settings["ORVANT_VAR"]}. Ctrl-C ends everything."
     $stdout.flush
+  end
+
+  def say_proxies
+    told = Settings["ORVANT_PROXY"].to_s
+    puts "Of proxies, these are believed: #{(told == "1") ? "those on this machine" : told}." unless told.empty?
   end
 
   # RFC 3986, 3.2.2.

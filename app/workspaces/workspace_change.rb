@@ -40,7 +40,8 @@ class WorkspaceChange
   # @return [void]
   # @raise [Orvant::Error] naming what cannot be used; nothing is changed then
   def call(wish)
-    facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields", "watching", "second_factor")
+    facts = wish.slice("host_map", "signatures", "expected_tags", "expected_fields", "watching",
+      "second_factor")
     facts["title"] = Founding.title(wish["title"]) if wish.key?("title")
     facts["currency"] = Founding.currency(wish["currency"]) if wish.key?("currency")
     if wish.key?("archived")

@@ -36,7 +36,7 @@ RSpec.describe Orvant::Export do
     it "writes text that is text when it is read again, whatever it looks like" do
       rows = [%w[=1+1 2026-11-25 007], %w[@x 1.50 <b>&amp;</b>], ["http://www.skerryline.example/?a=1&b=2", "ü 日本", ""]]
       bytes = described_class.write("Links: [all] / of *them*", %w[a b c], rows)
-      expect(Orvant::Inventory::Spreadsheet.read(bytes).rows.map { |_, cells| cells.map(&:to_s) }).to eq(
+      expect(Orvant::Inventory::Spreadsheet.read(bytes).each_row.map { |_, cells| cells.map(&:to_s) }).to eq(
         [%w[a b c], *rows]
       )
     end

@@ -261,7 +261,7 @@ module Orvant
 
       def start_options
         {headless: "new",
-         browser_path: @path && with_parent? ? WITH_PARENT : @path,
+         browser_path: (@path && with_parent?) ? WITH_PARENT : @path,
          env: {"ORVANT_PROGRAM" => @path}.compact,
          window_size: SIZE,
          timeout: 20,
@@ -270,7 +270,9 @@ module Orvant
          pending_connection_errors: false, browser_options: browser_options}.compact
       end
 
-      def with_parent? = @with_parent.nil? ? @with_parent = File.executable?("/usr/bin/setpriv") : @with_parent
+      def with_parent?
+        @with_parent.nil? ? @with_parent = File.executable?("/usr/bin/setpriv") : @with_parent
+      end
 
       def browser_options
         options = SETTINGS.merge("ignore-certificate-errors-spki-list" => @certificates.pin).merge(@options)

@@ -2,8 +2,8 @@
 
 module Orvant
   module Browser
-    # Keeps pages from filling the machine: what each process of a browser holds in memory is looked at as long as
-    # the browser runs, and a page that holds too much is ended, and it alone.
+    # Keeps pages from filling the machine: what each process of a browser holds in memory is looked at as
+    # long as the browser runs, and a page that holds too much is ended, and it alone.
     class Weight
       # Bytes of memory that one page may hold, and all of a browser together.
       MOST_PAGE = 400 * 1_048_576

@@ -9,6 +9,8 @@ module Orvant
     module CSVTable
       # A sign that begins a formula, also full-width and behind white space, which some spreadsheets drop.
       FORMULA = /\A[[:space:][:cntrl:]]*[=+\-@＝＋－＠]|\A[\t\r]/
+      # Rows that are written at once.
+      ROWS = 200
       NUMBER = /\A-?\d+(\.\d+)?\z/
 
       class << self
@@ -19,6 +21,18 @@ module Orvant
           ::CSV.generate(row_sep: "\r\n") do |csv|
             csv << headers
             rows.each { |row| csv << row.map { |cell| neutral(cell) } }
+          end
+        end
+
+        # @param headers [Array<String>]
+        # @param rows [Enumerable<Array>] cells; nil is empty
+        # @return [Enumerator<String>] the same, some rows at once, as they come
+        def parts(headers, rows)
+          Enumerator.new do |out|
+            out << write(headers, [])
+            rows.each_slice(ROWS) do |some|
+              out << ::CSV.generate(row_sep: "\r\n") { |csv| some.each { |row| csv << row.map { |cell| neutral(cell) } } }
+            end
           end
         end
 

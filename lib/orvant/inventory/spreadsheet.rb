@@ -31,9 +31,13 @@ module Orvant
 
       # @yieldparam row [Integer] its number, from 1
       # @yieldparam cells [Array<String>] what they show
-      # @yieldparam targets [Hash{Integer => String}] column number, from 0 => the address that a cell links to
+      # @yieldparam targets [Hash{Integer => String}] column number, from 0 => the address that a cell links
+      #   to
+      # @return [Enumerator] where no block is given
       # @raise [Error::UnusableTable]
       def each_row
+        return to_enum(:each_row) unless block_given?
+
         each_of do |row, values, targets|
           texts = values.map { |value| text(value) }
           compare(texts, targets, row)
@@ -82,7 +86,9 @@ module Orvant
           number = 0
           Workbook.new(archive).each_row(@path) do |values|
             targets = links.fetch(number += 1, []).to_h { |(_, column), target| [column - 1, target] }
-            yield number, values.first(WIDTH), targets.select { |column, _| column < [values.size, WIDTH].min }
+            yield number, values.first(WIDTH), targets.select { |column, _|
+              column < [values.size, WIDTH].min
+            }
           end
         end
       end
@@ -107,7 +113,9 @@ module Orvant
         links = @open_document.links(name).merge(linked_by_formula(sheet))
         columns = (sheet.first_column..[sheet.last_column, sheet.first_column + Table::MAX_COLUMNS].min).to_a
         @rows = (sheet.first_row..sheet.last_row).map do |row|
-          targets = columns.each_with_index.filter_map { |column, index| (target = links[[row, column]]) && [index, target.to_s] }
+          targets = columns.each_with_index.filter_map { |column, index|
+            (target = links[[row, column]]) && [index, target.to_s]
+          }
           [row, columns.map { |column| sheet.cell(row, column) }, targets.to_h]
         end
       end

@@ -7,8 +7,8 @@ module Orvant
     module TextBytes
       MARKS = {"\xEF\xBB\xBF".b => "UTF-8", "\xFF\xFE".b => "UTF-16LE", "\xFE\xFF".b => "UTF-16BE"}.freeze
       CONTROL = /[\x00-\x08\x0E-\x1A\x1C-\x1F]/n
-      # So many signs that no text holds are a slip of whoever wrote it, each of which costs its row; so many, or
-      # one in so many bytes, and more are no text.
+      # So many signs that no text holds are a slip of whoever wrote it, each of which costs its row; so many,
+      # or one in so many bytes, and more are no text.
       STRAY = 2
       STRAY_IN = 100
 

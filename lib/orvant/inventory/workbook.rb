@@ -5,7 +5,8 @@ require "simple_xlsx_reader"
 
 module Orvant
   module Inventory
-    # An XLSX file (ISO/IEC 29500), read row by row: what a sheet unfolds to is counted before its cells are made.
+    # An XLSX file (ISO/IEC 29500), read row by row: what a sheet unfolds to is counted before its cells are
+    # made.
     class Workbook
       RELATIONS = "xl/_rels/workbook.xml.rels"
       # The last row and column that a sheet can have.

@@ -4,8 +4,8 @@ require "ipaddr"
 
 module Orvant
   module Net
-    # Which addresses that are not public host maps may name at all, as whoever runs the machine says: ranges, each
-    # with ports or without, as `127.0.0.0/8, 10.1.0.0/16:80, [fd00::/8]:8000-8999`.
+    # Which addresses that are not public host maps may name at all, as whoever runs the machine says: ranges,
+    # each with ports or without, as `127.0.0.0/8, 10.1.0.0/16:80, [fd00::/8]:8000-8999`.
     class Reach
       PART = /\A(?:\[(?<six>[0-9a-f:.\/]+)\]|(?<range>[0-9a-f:.\/]+?))(?::(?<from>\d{1,5})(?:-(?<to>\d{1,5}))?)?\z/i
       ALL_PORTS = (1..65_535)
@@ -24,7 +24,7 @@ module Orvant
 
         ports = found[:from] ? (found[:from].to_i..(found[:to] || found[:from]).to_i) : ALL_PORTS
         [IPAddr.new(found[:six] || found[:range]), ports]
-      rescue ArgumentError, IPAddr::Error
+      rescue ArgumentError # IPAddr's own are some of these.
         raise Error::UnusableDocument, "“#{part[0, Cut::QUOTE]}” is no range of addresses; write it as 10.1.0.0/16 or 10.1.0.0/16:80-90."
       end
       private_class_method :range
@@ -43,7 +43,9 @@ module Orvant
         return true unless IpRange.special(destination.ip)
 
         address = IPAddr.new(destination.ip).then { |one| one.ipv4_mapped? ? one.native : one }
-        @ranges.any? { |range, ports| range.family == address.family && range.include?(address) && ports.cover?(destination.port) }
+        @ranges.any? { |range, ports|
+          range.family == address.family && range.include?(address) && ports.cover?(destination.port)
+        }
       rescue IPAddr::Error
         false
       end
