@@ -46,6 +46,22 @@ class Finding < ActiveRecord::Base
     Insertion.new(self, found.map { |finding| row(finding, subject) }).call
   end
 
+  # What was found again in the very sweep in which it is kept as absent is not absent: another stands for it.
+  #
+  # @param workspace [Workspace]
+  def self.supersede_found_again(workspace)
+    workspace.findings.where.not(absent_in_id: nil).where(<<~SQL).update_all("superseded_in_id = absent_in_id, absent_in_id = NULL")
+      EXISTS (
+        SELECT 1 FROM findings AS again
+        WHERE again.sweep_id = findings.absent_in_id AND again.code = findings.code AND again.root = findings.root
+          AND COALESCE(again.parameter, '') = COALESCE(findings.parameter, '')
+          AND COALESCE(again.page, '') = COALESCE(findings.page, '')
+          AND COALESCE(again.rehearsal, '') = COALESCE(findings.rehearsal, '')
+          AND (COALESCE(again.link_id, 0) = COALESCE(findings.link_id, 0)
+               OR again.link_id = (SELECT replaced_by_id FROM links WHERE links.id = findings.link_id)))
+    SQL
+  end
+
   # @param link_ids [Array<Integer>]
   # @return [Hash{Integer => String}] what the heaviest finding that stands says of each
   def self.heaviest(link_ids)

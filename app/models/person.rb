@@ -26,7 +26,9 @@ class Person < ActiveRecord::Base
       person = find_by(mail: mail.to_s.strip.downcase)
       return unless Password.matches?(password, person&.password_digest)
 
-      person.update!(password_digest: Password.digest(password)) unless Password.current?(person.password_digest)
+      unless Password.current?(person.password_digest)
+        person.update!(password_digest: Password.digest(password))
+      end
       person
     end
   end

@@ -135,7 +135,9 @@ class Serving
 
   def say_proxies
     told = Settings["ORVANT_PROXY"].to_s
-    puts "Of proxies, these are believed: #{(told == "1") ? "those on this machine" : told}." unless told.empty?
+    return if told.empty?
+
+    puts "Of proxies, these are believed: #{(told == "1") ? "those on this machine" : told}."
   end
 
   # RFC 3986, 3.2.2.

@@ -67,15 +67,28 @@ class BundleReader
       @bringing.update!(workspace: @workspace)
     end
     @hold = Bundle::Hold.new(@workspace, @notes.method(:push))
-    WorkspaceChange.new(@workspace).call(settings(head))
+    WorkspaceChange.new(@workspace).call(within_reach(settings(head)))
     Deed.where(workspace: @workspace).delete_all
   end
 
   def hold_version(head)
+    @format = head["format"]
     unless head["format"].is_a?(Integer) && head["format"].between?(1, Bundle::FORMAT)
       raise Orvant::Error,
         "The bundle is of format #{head["format"].inspect[0, Orvant::Cut::WORD]}, written by Orvant #{head["orvant"].to_s[0, Orvant::Cut::WORD]}; this is Orvant #{Orvant::VERSION}, which reads up to #{Bundle::FORMAT}: bring Orvant up to date, then the bundle in."
     end
+  end
+
+  # What this server's network is, the other does not know.
+  def within_reach(wish)
+    map = wish["host_map"].to_h
+    kept = map.select do |host, target|
+      Orvant::Net::HostMap.read({host => target}).within(Settings.reach)
+    rescue Orvant::Error => error
+      @notes << error.message
+      false
+    end
+    wish.merge("host_map" => kept)
   end
 
   # The same bounds hold as for what a person saves.
@@ -232,6 +245,8 @@ class BundleReader
 
   # What is worked out of the rows.
   def derive
+    # Orvants of that format did not tell what was found again from what was absent.
+    Finding.supersede_found_again(@workspace) if @format < 2
     ClickHost.know(@workspace.id)
     Combination.renew(@workspace)
     TrafficRow.changed(@workspace, @workspace.traffic_rows.distinct.pluck(:date))

@@ -174,6 +174,22 @@ RSpec.describe Bundle, :swept do
       .to eq([["failed", "Orvant was ended 3 ti", nil], ["stopped", "", nil]])
   end
 
+  it "takes one of an earlier format, in which what was found again counted as absent, as it is meant" do
+    sweep = workspace.sweeps.finished_whole.last
+    now = workspace.findings.where(sweep: sweep).where.not(link_id: nil).first
+    before = now.dup.tap { |one| one.update!(sweep_id: workspace.sweeps.minimum(:id), absent_in_id: sweep.id, current: false) }
+    gone = now.dup.tap { |one| one.update!(root: "gone", sweep_id: workspace.sweeps.minimum(:id), absent_in_id: sweep.id, current: false) }
+    old = same(parts(out(workspace)))
+    findings = CSV.parse(old["findings.csv"], headers: true).tap { |table| table.delete("superseded_in_id") }
+    head = JSON.parse(old["workspace.json"]).merge("format" => 1, "host_map" => {"inside.test" => "10.0.0.1:80", "here.test" => "127.0.0.1:80"})
+    bringing = bring(zip(old.merge("findings.csv" => findings.to_csv, "workspace.json" => JSON.generate(head))))
+    made = bringing.workspace.findings
+    expect([made.where.not(superseded_in_id: nil).count, made.where.not(absent_in_id: nil).pluck(:root)]).to eq([workspace.findings.where.not(superseded_in_id: nil).count + 1, workspace.findings.where.not(absent_in_id: nil).where.not(id: before.id).pluck(:root)])
+    expect([bringing.workspace.host_map.keys, bringing.notes.grep(/inside.test is mapped to 10.0.0.1:80/).size]).to eq([["here.test"], 1])
+  ensure
+    [before, gone].each { |one| one&.destroy }
+  end
+
   it "leaves addresses of people out of deeds" do
     Deed.note(workspace, "ann@example.test invited, as reader")
     deeds = parts(out(workspace))["deeds.csv"]

@@ -63,4 +63,25 @@ RSpec.describe Api, :swept do
     changed = before.keys.reject { |table| before[table] == after[table] }
     expect(changed - %w[convention_versions workspaces deeds]).to eq([])
   end
+
+  # Every place in a body at which a number can name a row: those of the OpenAPI document, and steps of rehearsals.
+  it "takes no number of another's inside a body" do
+    foreign = Workspace.find_by!(name: "skerry-line").links.live.first
+    stranger = Workspace.find_by!(name: "stranger")
+    ask = lambda do |method, path, body|
+      status, _, parts = Api.call(Rack::MockRequest.env_for("http://127.0.0.1/api/workspaces/stranger#{path}", :method => method, :input => JSON.generate(body), "HTTP_HOST" => "127.0.0.1", "CONTENT_TYPE" => "application/json"))
+      said = +""
+      parts.each { |part| said << part }
+      [status, said]
+    end
+    before = foreign.attributes
+    expect(ask.call("POST", "/sweeps", {links: [foreign.id]}).first).to eq(422)
+    acted = ask.call("POST", "/links/acts", {act: "delete", ids: [foreign.id]})
+    expect([acted.first, JSON.parse(acted.last)["links"]]).to eq([201, 0])
+    rehearsal = {rehearsal: "x", title: "X", about: "x", owner: "", steps: [{open: {link: foreign.id}}]}
+    expect(ask.call("PATCH", "", {rehearsals: [rehearsal]}).first).to eq(200)
+    expect(stranger.rehearsal_scripts.first.rehearsal.landing).to be_nil
+    expect(ask.call("GET", "/settings", {}).last).not_to include(foreign.address)
+    expect(foreign.reload.attributes).to eq(before)
+  end
 end
