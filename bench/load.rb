@@ -5,12 +5,15 @@ require "net/http"
 require_relative "scratch"
 require_relative "../app/serving/serving"
 
-# The web server under people: fifty read, two write, a sweep and an import run beside them, or two sweeps.
+# The web server under people: fifty read, two write, one signs in again and again, one takes lists and one
+# whole workspaces out, while a sweep and an import run beside them, or two sweeps.
 # What a request takes, what fails, and how much memory the server holds at the beginning, in the middle and
 # at the end.
 class LoadBench
   READERS = 50
   WRITERS = 2
+  IDLE = "idle"
+  ACCOUNT = {"mail" => "bench@example.test", "password" => "four walls of rain"}.freeze
   # A person looks at what came before they ask for more, in seconds.
   LOOKS = 1.0
   PATHS = [
@@ -42,10 +45,13 @@ class LoadBench
   def call
     Scratch.application
     port = Scratch.world
-    @names = Array.new(@sweeps) { |number| Scratch.workspace(port, "bench#{number unless number.zero?}") }
-      .each { |workspace|
-        LinkImporting.new(workspace, list("bench", @links), filename: "bench.csv").call
-      }.map(&:name)
+    @names = Array.new(@sweeps) { |number| "bench#{number unless number.zero?}" }
+    @keys = [*@names, IDLE].to_h do |name|
+      workspace = Scratch.workspace(port, name)
+      LinkImporting.new(workspace, list("bench", @links), filename: "bench.csv").call
+      [name, ApiKey.issue(workspace, name: "bench", role: "owner").last]
+    end
+    Founder.make(name: "Bench", mail: ACCOUNT["mail"], password: ACCOUNT["password"])
     serve
     warm = memory
     press
@@ -89,6 +95,7 @@ class LoadBench
     threads = Array.new(READERS) { |number| Thread.new { read(number) } } +
       Array.new(WRITERS) { |number| Thread.new { write(number) } }
     threads << Thread.new { import } if @sweeps == 1
+    threads.push(*%i[sign_in take_list take_out].map { |deed| Thread.new { again(deed) } })
     sleep 0.2 until now > @until - @seconds / 2
     @in_the_middle = memory
     sleep 0.2 until now > @until - 1
@@ -119,6 +126,31 @@ class LoadBench
     end
   end
 
+  def again(deed)
+    while now < @until
+      timed(deed.to_s.tr("_", " ")) { send(deed) }
+      sleep LOOKS
+    end
+  end
+
+  def sign_in
+    Net::HTTP.start("127.0.0.1", @port, read_timeout: 60) do |http|
+      http.post("/api/session", JSON.generate(ACCOUNT), "content-type" => "application/json")
+    end
+  end
+
+  def take_list = ask(Net::HTTP::Get, "links.csv?kind=post&q=bench-11")
+
+  # Written by the worker, and fetched once it is.
+  def take_out
+    asked = JSON.parse(ask(Net::HTTP::Post, "bundle", "{}", IDLE).body)
+    while PreparedFile::ACTIVE.include?(asked["state"])
+      sleep 0.2
+      asked = JSON.parse(ask(Net::HTTP::Get, "bundle", nil, IDLE).body)
+    end
+    ask(Net::HTTP::Get, "bundle.zip", nil, IDLE)
+  end
+
   # A person waits until a file is read, and brings the next.
   def import
     turn = 0
@@ -141,6 +173,7 @@ class LoadBench
 
   def ask(kind, path, body = nil, name = "bench")
     request = kind.new("/api/workspaces/#{name}/#{path}", "content-type" => "application/json")
+    request["authorization"] = "Bearer #{@keys.fetch(name)}"
     request.body = body
     Net::HTTP.start("127.0.0.1", @port, read_timeout: 60) { |http| http.request(request) }
   end

@@ -1,3 +1,4 @@
+import '@mantine/core/styles/Radio.css';
 import { Button, PasswordInput, Radio, TextInput } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';

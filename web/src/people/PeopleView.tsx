@@ -79,6 +79,7 @@ function Demand({ on }: { on: boolean }) {
   const change = useAct(name, (second_factor: boolean) => acts.changeWorkspace(name, { second_factor }));
   return (
     <Checkbox
+      mt={10}
       label="Everybody here needs a second factor"
       description="Who has none gets in again once they have turned one on in their account. Keys are not asked for one."
       checked={on}
