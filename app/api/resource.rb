@@ -139,11 +139,13 @@ class Resource < Sinatra::Base
     Orvant::Export::CSVTable.write(headers, rows.lazy.map { |row| masked(row) })
   end
 
-  # The same, sent as it is written.
+  # The same, sent as it is written, when nothing of the request is known any more.
   def long_csv(filename, headers, rows)
     content_type "text/csv", charset: "utf-8"
     attachment filename
-    Ahead.new(Orvant::Export::CSVTable.parts(headers, rows.lazy.map { |row| masked(row) }))
+    hidden = personal_data
+    shown = rows.lazy.map { |row| Orvant::Export::Masking.masked(row, hidden) }
+    Ahead.new(Orvant::Export::CSVTable.parts(headers, shown))
   end
 
   # @param file [String] packed

@@ -87,7 +87,7 @@ RSpec.describe Thinning, :empty do
     3.times { sweep(1) }
     WorkspaceChange.new(@workspace).call("preferences" => {"keep_days" => 500})
     expect(described_class.new(@workspace).call.values).to eq([0, 0, 0, 0])
-    Closing.new(@workspace).call
+    Closing.new(@workspace).delete
     expect(Dir.exist?(RehearsalRun.pictures(made.id, @script.id))).to be(false)
   end
 end
