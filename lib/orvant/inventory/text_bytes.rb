@@ -10,6 +10,8 @@ module Orvant
       # So many signs that no text holds are a slip of whoever wrote it, each of which costs its row; so many,
       # or one in so many bytes, and more are no text.
       STRAY = 2
+      # How pictures, programs and printed pages begin, and no text does.
+      NO_TEXT = /\A(?:[\x00-\x08\x0E-\x1F\x80-\xBF\xF8-\xFF]|%PDF)/n
       STRAY_IN = 100
 
       class << self
@@ -37,7 +39,7 @@ module Orvant
           even, odd = [0, 1].map { |start| head.each_byte.each_slice(2).count { |pair| pair[start]&.zero? } }
           return "UTF-16LE" if odd > head.bytesize / 4 && even.zero?
           return "UTF-16BE" if even > head.bytesize / 4 && odd.zero?
-          if head.start_with?("%PDF".b) || head.scan(CONTROL).size > [STRAY, head.bytesize / STRAY_IN].max
+          if head.match?(NO_TEXT) || head.scan(CONTROL).size > [STRAY, head.bytesize / STRAY_IN].max
             raise Error::UnusableTable,
               "The file is no text: it looks like a binary file. Export it as CSV."
           end
