@@ -8,7 +8,7 @@ RSpec.describe "What comes in, changed by chance", :api, :demo do
   seed = Integer(ENV.fetch("ORVANT_SEED", 20_261_202))
   long = ENV.key?("ORVANT_LONG")
   # Megabytes that reading may add to this process.
-  room = 700
+  room = 1_000
 
   let(:chance) { Random.new(seed) }
   let(:workspace) { Workspace.find_by!(name: "skerry-line") }
@@ -35,7 +35,7 @@ RSpec.describe "What comes in, changed by chance", :api, :demo do
 
   def change(name, text, hostile)
     value = hostile.sample(random: chance)
-    return text.sub(/"[^"]*"/n) { JSON.generate(value.scrub) } if name.end_with?(".json") && chance.rand(3).zero?
+    return text.sub(/"[^"]*"/n) { JSON.generate(value.dup.force_encoding("UTF-8").scrub) } if name.end_with?(".json") && chance.rand(3).zero?
     return text.gsub(/\b\d+\b/n) { |number| chance.rand(10).zero? ? hostile.sample(random: chance).b : number } if name.end_with?(".json")
 
     rows = CSV.parse(text.force_encoding("UTF-8"))
