@@ -2,6 +2,7 @@
 
 require "etc"
 require "fileutils"
+require "ipaddr"
 
 # What can be set from outside, with its default: the environment overrides.
 module Settings
@@ -54,6 +55,15 @@ module Settings
     def reach
       said = self["ORVANT_REACH"] || (self["ORVANT_SIGN_IN"].to_s.empty? ? LOOPBACK : "")
       (@reach ||= {})[said] ||= Orvant::Net::Reach.read(said)
+    end
+
+    # @return [Array<IPAddr>] of the proxies whose word is believed
+    # @raise [Orvant::Error] where one is no address
+    def proxies
+      said = self["ORVANT_PROXY"].to_s.strip
+      (@proxies ||= {})[said] ||= ((said == "1") ? LOOPBACK : said).split(",").map(&:strip).reject(&:empty?).map { |name| IPAddr.new(name) }
+    rescue IPAddr::Error
+      raise Orvant::Error, "ORVANT_PROXY names an address that is none: #{said[0, Orvant::Cut::QUOTE]}. Write addresses of proxies, separated by commas, or 1 for one on this machine."
     end
 
     # @return [String]

@@ -38,8 +38,6 @@ class BundlesResource < Resource
       raise Problem.new(:not_ready, prepared.problem || "The archive is not written yet: ask for it first, and fetch it when its state is done.")
     end
 
-    content_type "application/zip"
-    attachment "#{workspace.name}.zip"
     send_file prepared.file, type: "application/zip", filename: "#{workspace.name}.zip"
   end
 
@@ -58,8 +56,8 @@ class BundlesResource < Resource
 
   # Only who asked for one sees it.
   def own_answer
-    @own_answer ||= PreparedFile.where(workspace: workspace,
-      asker: who.mark).where.not(kind: "bundle").find(params["id"])
+    @own_answer ||= PreparedFile.where(workspace: workspace, asker: who.mark, kind: PreparedFile::DOCUMENTS.keys)
+      .find(params["id"])
   end
 
   # Only whoever brings one in sees how it goes.
@@ -75,12 +73,8 @@ class BundlesResource < Resource
     path = Settings.var("bundles", "received-#{SecureRandom.hex(8)}")
     File.open(path, "wb") do |file|
       while (chunk = request.body&.read(CHUNK)) && !chunk.empty?
-        if file.size + chunk.bytesize > MOST
-          raise Problem.new(:too_large,
-            "A bundle is at most #{MOST / CHUNK} MB.")
-        end
-
         file.write(chunk)
+        raise Problem.new(:too_large, "A bundle is at most #{MOST / CHUNK} MB.") if file.size > MOST
       end
     end
     path

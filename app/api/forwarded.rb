@@ -6,17 +6,6 @@ require "ipaddr"
 # of, and of that only what this proxy wrote itself: whose request it is, and whether it came by TLS.
 class Forwarded
   HEADERS = %w[HTTP_FORWARDED HTTP_X_FORWARDED_FOR HTTP_X_FORWARDED_HOST HTTP_X_FORWARDED_PORT HTTP_X_FORWARDED_PROTO HTTP_X_FORWARDED_SCHEME HTTP_X_FORWARDED_SSL HTTP_CLIENT_IP HTTP_X_REAL_IP].freeze
-  LOCAL = %w[127.0.0.1 ::1].freeze
-
-  # @return [Array<IPAddr>] of the proxies that are believed
-  # @raise [Orvant::Error] where one is no address
-  def self.proxies
-    said = Settings["ORVANT_PROXY"].to_s.strip
-    names = (said == "1") ? LOCAL : said.split(",").map(&:strip).reject(&:empty?)
-    names.map { |name| IPAddr.new(name) }
-  rescue IPAddr::Error
-    raise Orvant::Error, "ORVANT_PROXY names an address that is none: #{said[0, Orvant::Cut::QUOTE]}. Write addresses of proxies, separated by commas, or 1 for one on this machine."
-  end
 
   # @param app [#call]
   def initialize(app)
@@ -26,7 +15,7 @@ class Forwarded
   # @param env [Hash] of Rack
   # @return [Array] of Rack
   def call(env)
-    proxies = self.class.proxies
+    proxies = Settings.proxies
     take(env, proxies) if proxies.any? && believed?(env["REMOTE_ADDR"], proxies)
     HEADERS.each { |name| env.delete(name) }
     @app.call(env)

@@ -66,7 +66,7 @@ class SessionResource < Resource
   end
 
   post "/api/account/second-factor/turn-off" do
-    prove_myself(json_body["current_password"], json_body["code"])
+    prove_with_code(json_body["current_password"], json_body["code"])
     asking = Workspace.shown.where(id: myself.memberships.select(:workspace_id),
       second_factor: true).pick(:title)
     if asking
@@ -141,15 +141,16 @@ class SessionResource < Resource
 
   def myself = who.person || raise(Problem.new(:not_permitted, "There is no account yet."))
 
-  def prove_myself(password, code = nil)
-    person = SigningIn.new(myself.mail, password, code: code, machine: request.ip, known: true)
-    return if code.nil? ? password_only(password) : person.call
+  def prove_myself(password)
+    return if Tries.count("mail:#{myself.mail}", known: true) { Person.with(myself.mail, password) }
 
-    raise Problem.new(:wrong_password, "The password of now is another#{", or the code" if code}.")
+    raise Problem.new(:wrong_password, "The password of now is another.")
   end
 
-  def password_only(password)
-    Tries.count("mail:#{myself.mail}", machine: request.ip, known: true) { Person.with(myself.mail, password) }
+  def prove_with_code(password, code)
+    return if SigningIn.new(myself.mail, password, code: code, known: true).call
+
+    raise Problem.new(:wrong_password, "The password of now is another, or the code.")
   end
 
   def second_factor_document

@@ -51,6 +51,9 @@ class LinkImporting < Importing
     end
   end
 
+  # They are known once all items were looked at.
+  def rejected = items && super
+
   def identity(sighting) = digest(sighting.identity)
 
   def known(identities)

@@ -77,13 +77,15 @@ class Invitation < ActiveRecord::Base
   # @raise [Orvant::Error] naming what is wrong; it stays good then
   # @raise [Problem]
   def accept(name:, mail:, password:, code: nil, machine: "")
+    # What is tried is counted whether or not what follows is taken back.
     guest = (purpose == "member") ? recognise(password, code, machine) : person
+    hold_code(password, code) if purpose == "password"
     transaction do
       unless self.class.open.where(id: id).update_all(used_at: Time.now.utc) == 1
         raise ActiveRecord::RecordNotFound
       end
 
-      send(:"accept_#{purpose}", guest, name, mail, password, code)
+      send(:"accept_#{purpose}", guest, name, mail, password)
     end
   end
 
@@ -119,9 +121,19 @@ class Invitation < ActiveRecord::Base
     ))
   end
 
-  def accept_founder(_, name, mail, password, _) = Founder.make(name: name, mail: mail, password: password)
+  # A new password is no new second factor. One that cannot be taken costs no code.
+  def hold_code(password, code)
+    person.hold_password(password)
+    return unless person.second_factor.on?
+    raise Problem.new(:second_factor) if code.to_s.empty?
+    return if Tries.count("code:#{person.mail}") { person.second_factor.accepts?(code) || nil }
 
-  def accept_member(guest, name, _, password, _)
+    raise Problem.new(:wrong_password, "The code is not the one that the device shows now.")
+  end
+
+  def accept_founder(_, name, mail, password) = Founder.make(name: name, mail: mail, password: password)
+
+  def accept_member(guest, name, _, password)
     guest ||= newcomer(name, password)
     workspace.with_lock do
       Membership.find_or_create_by!(person: guest, workspace: workspace) { |one| one.role = role }
@@ -130,13 +142,7 @@ class Invitation < ActiveRecord::Base
     guest
   end
 
-  # A new password is no new second factor.
-  def accept_password(person, _, _, password, code)
-    raise Problem.new(:second_factor) if person.second_factor.on? && code.to_s.empty?
-    unless !person.second_factor.on? || Tries.count("code:#{person.mail}") { person.second_factor.accepts?(code) || nil }
-      raise Problem.new(:wrong_password, "The code is not the one that the device shows now.")
-    end
-
+  def accept_password(person, _, _, password)
     person.take_password(password)
     person.save!
     person

@@ -38,11 +38,16 @@ class Person < ActiveRecord::Base
   # @param text [String]
   # @raise [Orvant::Error] naming what is wrong with it
   def take_password(text)
-    fault = Password.fault(text.to_s, own: [mail.to_s[/\A[^@]+/], name, *workspaces.flatten])
-    raise Orvant::Error, fault if fault
-
+    hold_password(text)
     self.password_digest = Password.digest(text)
     SignIn.where(person_id: id).delete_all if persisted?
+  end
+
+  # @param text [String]
+  # @raise [Orvant::Error] naming why it can be no password of theirs
+  def hold_password(text)
+    fault = Password.fault(text.to_s, own: [mail.to_s[/\A[^@]+/], name, *workspaces.flatten])
+    raise Orvant::Error, fault if fault
   end
 
   # @param text [String] as typed

@@ -17,8 +17,7 @@ module Password
   PRODUCT = %w[orvant].freeze
   # Before what is kept: how it was made. Those of earlier versions have none.
   MARK = "sha256:"
-  # Processes that reckon a password at once, over all of Orvant, and seconds that the others wait for it.
-  AT_ONCE = 1
+  # One is reckoned at a time, over all of Orvant; seconds that the others wait for it.
   PATIENCE = 8
 
   class << self
@@ -34,10 +33,8 @@ module Password
     # @return [Boolean]
     # @raise [Problem] where too many others are at it
     def matches?(text, kept)
-      reckoning {
-        BCrypt::Password.new((kept || nobody).delete_prefix(MARK)).is_password?(given(text, kept))
-      } && !kept.nil? &&
-        !text.to_s.include?("\0")
+      same = reckoning { BCrypt::Password.new((kept || nobody).delete_prefix(MARK)).is_password?(given(text, kept)) }
+      same && !kept.nil? && !text.to_s.include?("\0")
     end
 
     # @param kept [String]

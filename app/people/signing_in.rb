@@ -18,14 +18,19 @@ class SigningIn
   # @return [Person, nil] nil where something is wrong; what is not told
   # @raise [Problem] where they have to wait, or where only the code is missing
   def call
-    asks = false
-    person = Tries.count("mail:#{@mail}", machine: @machine, known: @known) do
+    Tries.count("mail:#{@mail}", machine: @machine, known: @known) do
       found = Person.with(@mail, @password)
-      asks = !found.nil? && found.second_factor.on? && @code.to_s.empty?
-      found if found && (asks || !found.second_factor.on? || found.second_factor.accepts?(@code))
+      found if found && right_code?(found.second_factor)
     end
-    raise Problem.new(:second_factor) if asks
+  end
 
-    person
+  private
+
+  # A right password without a code forgives no wrong codes before it.
+  def right_code?(factor)
+    return true unless factor.on?
+    raise Problem.new(:second_factor) if @code.to_s.empty?
+
+    factor.accepts?(@code)
   end
 end

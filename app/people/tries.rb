@@ -7,15 +7,15 @@ require "rack/attack"
 
 # Counts tries at passwords and codes before they are reckoned, over all processes of the web server. Whoever
 # was wrong waits, longer each time: somebody at one machine for one account soon, a machine that tries many
-# accounts later; an account that many machines try makes strange machines wait a little, and those of its own
-# person never.
+# accounts later; an account that many machines try makes strange machines wait a little. A browser on which
+# its person has signed in waits for its own tries alone.
 module Tries
   # Tries that are free, and the longest pause after more, in seconds.
   Bound = Struct.new(:free, :longest, keyword_init: true)
   BOUNDS = {
     "account and machine" => Bound.new(free: 5, longest: 900),
     "machine" => Bound.new(free: 30, longest: 900),
-    "account" => Bound.new(free: 40, longest: 30)
+    "account" => Bound.new(free: 30, longest: 60)
   }.freeze
   # Seconds after which a wrong try is forgotten.
   FORGOTTEN = 24 * 3_600
@@ -41,9 +41,13 @@ module Tries
       result = yield
       if result
         Row.where(digest: begun.first).delete_all
-        Row.where(digest: begun.drop(1)).where("count > 0").update_all("count = count - 1")
+        forgive(begun.drop(1))
       end
       result
+    rescue Problem
+      # Half right, or not even reckoned: that counts for this account at this machine.
+      forgive(begun.drop(1)) if begun
+      raise
     end
 
     # For Rack: how requests are counted, and where.
@@ -69,11 +73,14 @@ module Tries
     def store = ActiveSupport::Cache::FileStore.new(Settings.var("tries"))
 
     def keys(account, machine, known)
+      return {"account and machine" => "#{account} in a browser of its own"} if known
+
       all = {"account and machine" => "#{account} #{machine}", "machine" => machine, "account" => account}
-      all.delete("account") if known
       all.delete("machine") if machine.empty?
       all
     end
+
+    def forgive(digests) = Row.where(digest: digests).where("count > 0").update_all("count = count - 1")
 
     # Who has one address of version 6 has all of its network.
     def network(machine)

@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require_relative "../../lib/orvant"
 require_relative "processes"
 require_relative "../jobs/queues"
 require_relative "restore"
@@ -48,6 +49,7 @@ class Serving
   # @raise [SystemExit] where Orvant runs already in this folder, or must not listen there
   def call
     ask_who_comes
+    hold_settings
     Settings.keep_to_owner
     hold
     @processes.end_on_signals
@@ -71,6 +73,13 @@ class Serving
       Settings["ORVANT_HOSTS"],
       *(@options.bind unless ANY.include?(@options.bind))
     ].reject(&:empty?).join(",")
+  end
+
+  # What cannot be read is said now, and not to whoever asks for something later.
+  def hold_settings
+    [Settings.reach, Settings.proxies]
+  rescue Orvant::Error => error
+    abort error.message
   end
 
   def hold

@@ -73,9 +73,9 @@ class BundleReader
 
   def hold_version(head)
     @format = head["format"]
-    unless head["format"].is_a?(Integer) && head["format"].between?(1, Bundle::FORMAT)
+    unless @format.is_a?(Integer) && @format.between?(1, Bundle::FORMAT)
       raise Orvant::Error,
-        "The bundle is of format #{head["format"].inspect[0, Orvant::Cut::WORD]}, written by Orvant #{head["orvant"].to_s[0, Orvant::Cut::WORD]}; this is Orvant #{Orvant::VERSION}, which reads up to #{Bundle::FORMAT}: bring Orvant up to date, then the bundle in."
+        "The bundle is of format #{@format.inspect[0, Orvant::Cut::WORD]}, written by Orvant #{head["orvant"].to_s[0, Orvant::Cut::WORD]}; this is Orvant #{Orvant::VERSION}, which reads up to #{Bundle::FORMAT}: bring Orvant up to date, then the bundle in."
     end
   end
 
@@ -176,9 +176,8 @@ class BundleReader
 
   # Rows of the same part may stand further down.
   def take_later(facts)
-    columns = @part.refs.select { |_, model|
-      model == @part.model
-    }.keys + Bundle::Within::LATER.fetch(@part.model.name, [])
+    columns = @part.refs.select { |_, model| model == @part.model }.keys
+    columns += Bundle::Within::LATER.fetch(@part.model.name, [])
     columns.to_h { |column| [column, facts[column]] }.compact.each_key { |column| facts[column] = nil }
   end
 
@@ -211,13 +210,9 @@ class BundleReader
 
   def settle_one(part, line, id, later)
     @part, @line = part, line
-    named = part.refs.filter_map { |column, model|
-      [column, id(model, later[column], column)] if later[column]
-    }.to_h
-    part.model.where(id: id).update_all(Bundle::Within.rename(part.model,
-      later.merge(named)) { |model, number|
-      within(model, number)
-    })
+    part.refs.slice(*later.keys).each { |column, model| later[column] = id(model, later[column], column) }
+    facts = Bundle::Within.rename(part.model, later) { |model, number| within(model, number) }
+    part.model.where(id: id).update_all(facts)
   end
 
   def cast(column, value)

@@ -26,6 +26,8 @@ class Closing
     end
 
     Workspace.transaction do
+      # Their files go with them.
+      PreparedFile.where(workspace_id: @workspace.id).destroy_all
       [Membership, Invitation, ApiKey].each { |rows| rows.where(workspace_id: @workspace.id).delete_all }
       # Its name is free for another.
       @workspace.update!(state: "closing", name: "closing #{@workspace.id}")

@@ -13,8 +13,11 @@ class WorkspaceChange
           "watching" => "Goals, variants and consent",
           "networks" => "Networks",
           "preferences" => "Pace and keeping",
-          "second_factor" => "Whether everybody needs a second factor",
+          "second_factor" => "Who needs a second factor",
           "rehearsals" => "Rehearsals"}.freeze
+
+  # What is on or off, and how either is said.
+  SWITCHES = {"archived" => ["put away", "taken back"], "second_factor" => ["everybody", "nobody"]}.freeze
 
   # By what an entry of a list is told from others, the plainest first.
   NAMED_BY = %w[name title tag network page].freeze
@@ -125,7 +128,7 @@ class WorkspaceChange
   def note(name, before, after)
     Deed.note(
       @workspace,
-      "#{SAID.fetch(name)} changed#{difference(before, after)}",
+      "#{SAID.fetch(name)} changed#{difference(name, before, after)}",
       setting: name,
       before: before,
       after: after
@@ -133,9 +136,9 @@ class WorkspaceChange
   end
 
   # Few words where few fit.
-  def difference(before, after)
+  def difference(name, before, after)
     return " from “#{before}” to “#{after}”" if before.is_a?(String)
-    return ": #{after ? "put away" : "taken back"}" unless before.is_a?(Enumerable)
+    return ": #{SWITCHES.fetch(name)[after ? 0 : 1]}" unless before.is_a?(Enumerable)
 
     changed =
       if before.is_a?(Hash)

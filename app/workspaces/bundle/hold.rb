@@ -72,9 +72,9 @@ module Bundle
     def hold_rehearsal_run(facts) = Orvant::Rehearsal::Run.from_h(facts["run"]).score
 
     def hold_question(facts)
-      Orvant::Watching.read({"expected_tags" => facts["settings"]["expected_tags"],
-**facts["settings"]["watching"]})
-      facts["digest"] = Question.digest(facts["settings"])
+      settings = facts["settings"]
+      Orvant::Watching.read({"expected_tags" => settings["expected_tags"], **settings["watching"]})
+      facts["digest"] = Question.digest(settings)
     end
 
     # A path leads to one place in one Orvant.

@@ -1,10 +1,11 @@
-import { Button, PasswordInput, TextInput } from '@mantine/core';
+import { Button, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, Navigate } from 'react-router';
 import { acts } from '../api/acts';
 import { Failure } from '../parts/Failure';
 import { Section } from '../parts/Section';
+import { CurrentPasswordField } from './fields';
 import { PasswordField } from './PasswordField';
 import classes from './People.module.css';
 import { SecondFactor } from './SecondFactor';
@@ -58,12 +59,7 @@ export function AccountView() {
       </Section>
       <Section title="A new password">
         <div className={classes.form}>
-          <PasswordInput
-            label="The password of now"
-            autoComplete="current-password"
-            value={now}
-            onChange={(event) => setNow(event.currentTarget.value)}
-          />
+          <CurrentPasswordField label="The password of now" value={now} change={setNow} />
           <PasswordField label="The new one" value={password} change={setPassword} />
           {renew.isError && <Failure error={renew.error} />}
           {renew.isSuccess && <p role="status">Changed. Wherever else you were signed in, you are not any more.</p>}

@@ -1,5 +1,5 @@
 import '@mantine/core/styles/Radio.css';
-import { Button, PasswordInput, Radio, TextInput } from '@mantine/core';
+import { Button, Radio, TextInput } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -9,7 +9,7 @@ import { queries } from '../api/queries';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { Loading } from '../parts/Loading';
-import { CodeField, NameField } from './fields';
+import { CodeField, CurrentPasswordField, NameField } from './fields';
 import { PasswordField } from './PasswordField';
 import classes from './People.module.css';
 
@@ -71,17 +71,12 @@ export function JoinView() {
           onChange={(event) => setMail(event.currentTarget.value)}
         />
         {purpose === 'member' && known ? (
-          <PasswordInput
-            label="The password of your account"
-            autoComplete="current-password"
-            value={password}
-            onChange={(event) => setPassword(event.currentTarget.value)}
-          />
+          <CurrentPasswordField label="The password of your account" value={password} change={setPassword} />
         ) : (
           <PasswordField label="A password" value={password} change={setPassword} />
         )}
-        {asksForCode(accept.error) && <CodeField value={code} change={setCode} />}
-        {accept.isError && <Failure error={accept.error} />}
+        {(code !== '' || asksForCode(accept.error)) && <CodeField value={code} change={setCode} />}
+        {accept.isError && !(asksForCode(accept.error) && code === '') && <Failure error={accept.error} />}
         <Button
           type="submit"
           variant="filled"

@@ -1,4 +1,4 @@
-import { Button, PasswordInput } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { acts } from '../api/acts';
@@ -7,7 +7,7 @@ import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
 import { counted } from '../parts/format';
 import { Section } from '../parts/Section';
-import { CodeField } from './fields';
+import { CodeField, CurrentPasswordField } from './fields';
 import { Once } from './Once';
 import classes from './People.module.css';
 
@@ -64,12 +64,7 @@ function TurnOn({ done }: { done: (codes: string[]) => void }) {
         Beside the password you type a code that an app on your device shows. An owner can ask everybody in a workspace
         for it.
       </p>
-      <PasswordInput
-        label="Your password"
-        autoComplete="current-password"
-        value={password}
-        onChange={(event) => setPassword(event.currentTarget.value)}
-      />
+      <CurrentPasswordField label="Your password" value={password} change={setPassword} />
       {begin.isError && <Failure error={begin.error} />}
       <Button disabled={!password} loading={begin.isPending} onClick={() => begin.mutate(undefined)}>
         Set one up
@@ -87,12 +82,7 @@ function TurnOff({ left }: { left: number }) {
       <p className={classes.said}>
         It is on; {counted(left, 'recovery code')} left. To take new ones, turn it off and on.
       </p>
-      <PasswordInput
-        label="Your password"
-        autoComplete="current-password"
-        value={password}
-        onChange={(event) => setPassword(event.currentTarget.value)}
-      />
+      <CurrentPasswordField label="Your password" value={password} change={setPassword} />
       <CodeField value={code} change={setCode} />
       {off.isError && <Failure error={off.error} />}
       <Button disabled={!password || !code.trim()} loading={off.isPending} onClick={() => off.mutate(undefined)}>

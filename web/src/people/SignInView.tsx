@@ -1,10 +1,10 @@
-import { Button, PasswordInput } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { acts } from '../api/acts';
 import { asksForCode } from '../api/client';
 import { Failure } from '../parts/Failure';
-import { CodeField, MailField } from './fields';
+import { CodeField, CurrentPasswordField, MailField } from './fields';
 import classes from './People.module.css';
 import { useSession } from './session';
 
@@ -30,12 +30,7 @@ export function SignInView() {
       <h1>Sign in to Orvant</h1>
       <form onSubmit={submit} className={classes.form}>
         <MailField value={mail} change={setMail} />
-        <PasswordInput
-          label="Password"
-          autoComplete="current-password"
-          value={password}
-          onChange={(event) => setPassword(event.currentTarget.value)}
-        />
+        <CurrentPasswordField label="Password" value={password} change={setPassword} />
         {asked && <CodeField value={code} change={setCode} />}
         {enter.isError && !(asksForCode(enter.error) && code === '') && <Failure error={enter.error} />}
         <Button type="submit" variant="filled" loading={enter.isPending} disabled={!mail.trim() || !password}>

@@ -1,4 +1,4 @@
-import { Button, NativeSelect, TextInput } from '@mantine/core';
+import { Button, NativeSelect, PasswordInput, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
 import classes from './People.module.css';
 import { ROLES, type Role } from './session';
@@ -15,6 +15,18 @@ export function MailField({ value, change }: FieldProps) {
       label="Mail address"
       type="email"
       autoComplete="username"
+      value={value}
+      onChange={(event) => change(event.currentTarget.value)}
+    />
+  );
+}
+
+/** One's password as it is, which shows who one is. */
+export function CurrentPasswordField({ label, value, change }: FieldProps & { label: string }) {
+  return (
+    <PasswordInput
+      label={label}
+      autoComplete="current-password"
       value={value}
       onChange={(event) => change(event.currentTarget.value)}
     />
