@@ -36,7 +36,7 @@ class RecorderDesk
   # @return [RecordingSession]
   # @raise [ActiveRecord::RecordNotFound] where it has ended, or is another's
   def find(id)
-    return session(id) if NAME.match?(id) && mine?(id)
+    return session(id) if NAME.match?(id) && File.exist?(self.class.socket(id)) && mine?(id)
 
     raise ActiveRecord::RecordNotFound
   end
@@ -47,8 +47,6 @@ class RecorderDesk
   # @raise [ActiveRecord::RecordNotFound]
   def finish(id)
     find(id).finish
-  rescue DRb::DRbConnError
-    nil # It ends the very connection over which it was told to.
   end
 
   # @param wish [Hash] of an act
@@ -63,13 +61,18 @@ class RecorderDesk
   # @return [Array<String>] ids of those that answer; what a dead process has left is swept away
   def self.standing
     Dir[File.join(folder, "*.sock")].filter_map do |path|
-      File.basename(path, ".sock").then { |id| alive?(path) ? id : File.delete(path) && nil }
+      next File.basename(path, ".sock") if alive?(path)
+
+      FileUtils.rm_f(path)
+      nil
     end
   end
 
   def self.folder = Settings.var("recorders", "").tap { |path| FileUtils.mkdir_p(path, mode: 0o700) }
 
-  def self.uri(id) = "drbunix:#{File.join(folder, "#{id}.sock")}"
+  def self.socket(id) = File.join(folder, "#{id}.sock")
+
+  def self.uri(id) = "drbunix:#{socket(id)}"
 
   def self.alive?(path)
     UNIXSocket.new(path).close
@@ -83,9 +86,13 @@ class RecorderDesk
 
   def serve(id)
     server = nil
-    session = RecordingSession.new(@workspace, @owner) { server&.stop_service }
+    session = RecordingSession.new(@workspace, @owner) { stop(server) if server }
     server = DRb::DRbServer.new(self.class.uri(id), session)
   end
+
+  # Told over one of its own connections, a server would leave that one open with nobody behind it, and whoever
+  # asked over it again would wait for ever: told from elsewhere, its socket is gone when this returns.
+  def stop(server) = Thread.new { server.stop_service }.join
 
   def session(id) = DRbObject.new_with_uri(self.class.uri(id))
 

@@ -8,6 +8,11 @@ RSpec.describe RecordersResource, :demo, :api do
 
   def act(id, **wish) = call(:post, "/recorders/#{id}/acts", body: JSON.generate(wish), expect_status: 200, CONTENT_TYPE: "application/json")
 
+  # Spoken to over its socket, as by another process: the first server of a process would be asked directly.
+  before { @first = DRb::DRbServer.new("drbunix:#{RecorderDesk.folder}/first.server") }
+
+  after { @first.stop_service }
+
   after { RecorderDesk.standing.each { |id| DRbObject.new_with_uri(RecorderDesk.uri(id)).finish rescue nil } } # standard:disable Style/RescueModifier
 
   it "does what is asked, shows the page, and ends" do
