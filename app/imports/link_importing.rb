@@ -45,7 +45,7 @@ class LinkImporting < Importing
       }
       said && @read.rejected << Orvant::Inventory::Table::Rejected.new(
         line: sighting.line.to_i,
-        reason: "What stands beside the link holds a zero byte, which is no text.",
+        reason: "What stands beside the link holds a byte that is no text.",
         cells: [sighting.address.raw]
       )
     end

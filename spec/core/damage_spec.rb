@@ -242,12 +242,13 @@ RSpec.describe "What no database keeps as text" do
     "orders" => [Orvant::Traffic::OrderTable, "order,date,value,currency", "%s,2026-11-01,1,EUR"],
     "sessions" => [Orvant::Traffic::SessionTable, "date,source,medium,sessions", "2026-11-01,%s,b,3"]
   }.each do |kind, (reader, header, row)|
-    [0, 5_000].each do |before|
-      it "costs its own row of #{kind} after #{before} others, and no other" do
-        rows = Array.new(before + 1) { |number| format(row, "good#{number}") } + [format(row, "b\0d"), format(row, "last")]
+    [0, 5_000].product(["\0", "\xC3"]).each do |before, sign|
+      it "costs its own row of #{kind} after #{before} others, and no other: #{sign.inspect}" do
+        rows = Array.new(before + 1) { |number| format(row, "gööd#{number}").b } + [format(row, "b#{sign}d").b, format(row, "last").b]
         read = (reader == Orvant::Traffic::SessionTable) ? reader.new(bytes: [header, *rows].join("\n")) : reader.read([header, *rows].join("\n"))
         kept = read.respond_to?(:items) ? read.items : [].tap { |all| read.each { |*one| all << one } }
-        expect([kept.size, read.rejected.map { |one| [one.line, one.reason] }]).to match([before + 2, [[before + 3, /zero byte|control character/]]])
+        expect(kept.first.to_a.inspect).to include("gööd0").or include("g%C3%B6%C3%B6d0")
+        expect([kept.size, read.rejected.map { |one| [one.line, one.reason] }]).to match([before + 2, [[before + 3, /a byte that is no text|control character/]]])
       end
     end
   end

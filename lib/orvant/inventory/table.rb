@@ -94,7 +94,7 @@ module Orvant
         end
 
         zero = cells.index { |cell| cell.include?("\0") }
-        "The cell in column #{zero + 1} holds a zero byte, which is no text." if zero
+        "The cell in column #{zero + 1} holds a byte that is no text." if zero
       end
 
       def separator_of(text)

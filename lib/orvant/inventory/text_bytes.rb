@@ -2,8 +2,8 @@
 
 module Orvant
   module Inventory
-    # Turns the bytes of a file into text: byte order marks first, then UTF-8 where it is valid, else
-    # Windows-1252.
+    # Turns the bytes of a file into text: byte order marks first, then UTF-8 where most lines are, else
+    # Windows-1252. A byte that is no text there becomes a zero byte, which costs its row.
     module TextBytes
       MARKS = {"\xEF\xBB\xBF".b => "UTF-8", "\xFF\xFE".b => "UTF-16LE", "\xFE\xFF".b => "UTF-16BE"}.freeze
       CONTROL = /[\x00-\x08\x0E-\x1A\x1C-\x1F]/n
@@ -44,12 +44,21 @@ module Orvant
               "The file is no text: it looks like a binary file. Export it as CSV."
           end
 
-          data.dup.force_encoding(Encoding::UTF_8).valid_encoding? ? "UTF-8" : "Windows-1252"
+          utf8?(data) ? "UTF-8" : "Windows-1252"
+        end
+
+        # One line that was cut within a sign does not make another alphabet of all the others.
+        def utf8?(data)
+          return true if data.dup.force_encoding(Encoding::UTF_8).valid_encoding?
+
+          whole, broken = data.each_line.reject(&:ascii_only?)
+            .partition { |line| line.force_encoding(Encoding::UTF_8).valid_encoding? }
+          whole.any? && whole.size >= broken.size
         end
 
         def convert(data, name)
           data.dup.force_encoding(name)
-            .encode(Encoding::UTF_8, invalid: :replace, undef: :replace).gsub(/\r\n?/, "\n")
+            .encode(Encoding::UTF_8, invalid: :replace, undef: :replace, replace: "\0").gsub(/\r\n?/, "\n")
         end
       end
     end

@@ -86,6 +86,7 @@ module Orvant
         head = path ? File.binread(path, HEAD).to_s : bytes.byteslice(0, HEAD)
         @whole = WHOLE.match?(head.byteslice(0, 8).b)
         super(Inventory::Table.read(@whole ? all : first_lines(head)), matching: matching)
+        @utf8 = @table.encoding == "UTF-8" && !head.b.ascii_only?
         @notes = @table.notes + @columns.notes(beside: own_dimensions.values)
         @rejected = []
         @rejected_count = 0
@@ -217,7 +218,7 @@ module Orvant
       end
 
       def hand_on(cells, line)
-        raise Error::UnusableRow, "The row holds a zero byte, which is no text." if cells.any? { |cell| cell.to_s.include?("\0") }
+        raise Error::UnusableRow, "The row holds a byte that is no text." if cells.any? { |cell| cell.to_s.include?("\0") }
 
         yield(*@cells.read(cells), line)
       rescue Error::UnusableRow => error
@@ -297,13 +298,14 @@ module Orvant
         line
       end
 
-      # @return [String] in UTF-8, with `\n` at its end, whatever it was in
+      # @return [String] in UTF-8, with `\n` at its end, whatever it was in; a byte that is no text is a zero
+      #   byte, which costs its row
       def readable(line)
         line.force_encoding(Encoding::UTF_8)
         line = line.delete_prefix("\uFEFF") if @done == line.bytesize && line.start_with?("\uFEFF")
         unless line.valid_encoding?
-          line = line.force_encoding(Encoding::Windows_1252)
-            .encode(Encoding::UTF_8, invalid: :replace, undef: :replace)
+          line.force_encoding(Encoding::Windows_1252) unless @utf8
+          line = line.encode(Encoding::UTF_8, invalid: :replace, undef: :replace, replace: "\0")
         end
         line.end_with?("\r\n") ? "#{line.chomp}\n" : line
       end
