@@ -25,4 +25,5 @@ RSpec.configure do |config|
   config.before(:context, :empty) { DemoFixture.clear }
   config.before(:context, :demo) { DemoFixture.loaded }
   config.before(:context, :swept) { DemoFixture.swept }
+  config.after { RecorderDesk.standing.each { |id| DRbObject.new_with_uri(RecorderDesk.uri(id)).finish } }
 end

@@ -14,7 +14,7 @@ class Problem < StandardError
     wrong_password: [
       403,
       "That is not right.",
-      "The address or the password is another. Ten wrong tries, and the address waits for a quarter of an hour."
+      "The address or the password is another. After five wrong tries one waits a little longer each time."
     ],
     too_many_tries: [
       429,

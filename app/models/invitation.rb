@@ -151,7 +151,7 @@ class Invitation < ActiveRecord::Base
   def newcomer(name, password)
     Person.new(mail: mail).tap do |one|
       one.take_name(name)
-      one.take_password(password)
+      one.take_password(password, Workspace.where(id: workspace_id))
       one.save!
     end
   end

@@ -36,17 +36,19 @@ class Person < ActiveRecord::Base
   # Takes a new password, which ends every visit that began with the old one.
   #
   # @param text [String]
+  # @param workspaces [ActiveRecord::Relation, nil] whose names it may not be; those that they are in, else
   # @raise [Orvant::Error] naming what is wrong with it
-  def take_password(text)
-    hold_password(text)
+  def take_password(text, workspaces = joined)
+    hold_password(text, workspaces)
     self.password_digest = Password.digest(text)
     SignIn.where(person_id: id).delete_all if persisted?
   end
 
   # @param text [String]
+  # @param workspaces [ActiveRecord::Relation]
   # @raise [Orvant::Error] naming why it can be no password of theirs
-  def hold_password(text)
-    fault = Password.fault(text.to_s, own: [mail.to_s[/\A[^@]+/], name, *workspaces.flatten])
+  def hold_password(text, workspaces = joined)
+    fault = Password.fault(text.to_s, own: [mail.to_s[/\A[^@]+/], name], near: workspaces.pluck(:title, :name).flatten)
     raise Orvant::Error, fault if fault
   end
 
@@ -76,5 +78,5 @@ class Person < ActiveRecord::Base
 
   private
 
-  def workspaces = Workspace.where(id: memberships.select(:workspace_id)).pluck(:title, :name)
+  def joined = Workspace.where(id: memberships.select(:workspace_id))
 end

@@ -15,7 +15,7 @@ module Founder
 
       Person.new(mail: Person.mail(mail), founder: true).tap do |person|
         person.take_name(name)
-        person.take_password(password)
+        person.take_password(password, Workspace.shown)
         person.save!
         Workspace.shown.find_each do |workspace|
           Membership.create!(person: person, workspace: workspace, role: "owner")

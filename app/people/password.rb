@@ -42,22 +42,23 @@ module Password
     def current?(kept) = kept.start_with?(MARK)
 
     # @param text [String]
-    # @param own [Array<String>] words that those who guess know: names, addresses
+    # @param own [Array<String>] name and address of whoever takes it, which it does not hold
+    # @param near [Array<String>] what else those who guess know: names of workspaces
     # @return [String, nil] why it cannot be taken, in a sentence
-    def fault(text, own: [])
+    def fault(text, own: [], near: [])
       return "A password has twelve characters or more: a phrase of a few words is best." if text.length < LENGTH.min
       return "A password holds no zero bytes." if text.include?("\0")
       return "A password has at most #{LENGTH.max} characters." if text.length > LENGTH.max
-      return "A password does not hold one’s own name or mail address." if own_words(own).any? { |word| text.downcase.include?(word) }
-      return if Zxcvbn.zxcvbn(text[0, JUDGED], PRODUCT + own_words(own))["guesses_log10"] >= GUESSES
+      return "A password does not hold one’s own name or mail address." if words(own).any? { |word| text.downcase.include?(word) }
+      return if Zxcvbn.zxcvbn(text[0, JUDGED], PRODUCT + words(own) + words(near))["guesses_log10"] >= GUESSES
 
       "This password is one of those that are tried first. Take three or four words that nobody would put together."
     end
 
     private
 
-    def own_words(own)
-      own.flat_map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.select { |word| word.length >= 4 }.uniq
+    def words(names)
+      names.flat_map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.select { |word| word.length >= 4 }.uniq
     end
 
     # 44 letters, of which none is zero.

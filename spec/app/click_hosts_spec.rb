@@ -213,7 +213,7 @@ RSpec.describe ClickHost, :api do
   end
 
   it "buys no click in any order of acts" do
-    (ENV["ORVANT_LONG"] ? 200 : 60).times do |seed|
+    (ENV["ORVANT_LONG"] ? 200 : 15).times do |seed|
       @random = Random.new(seed)
       begin_anew
       import(ads, "ads", source: "export")

@@ -69,11 +69,11 @@ RSpec.describe "What comes in, changed by chance", :api, :demo do
     end
   end
 
-  it "is a workspace that can be looked at, or refused in words: #{long ? 200 : 12} bundles" do
+  it "is a workspace that can be looked at, or refused in words: #{long ? 200 : 4} bundles" do
     BundleWriter.new(workspace).write(file = File.join(Dir.mktmpdir, "b.zip"))
     good = parts(file).except("digests.json").reject { |name, _| name.start_with?("pictures/") }
     before, began = state(workspace), memory
-    faults = Array.new(long ? 200 : 12) { |number|
+    faults = Array.new(long ? 200 : 4) { |number|
       Delayed::Job.delete_all
       sent = Settings.var("bundles", "sent.zip").tap { |path| File.binwrite(path, mutated(good, hostile)) }
       one = BundleImport.begin!(sent, person: nil, filename: "x.zip")

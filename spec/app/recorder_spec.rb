@@ -13,8 +13,6 @@ RSpec.describe RecordersResource, :demo, :api do
 
   after { @first.stop_service }
 
-  after { RecorderDesk.standing.each { |id| DRbObject.new_with_uri(RecorderDesk.uri(id)).finish rescue nil } } # standard:disable Style/RescueModifier
-
   it "does what is asked, shows the page, and ends" do
     id = call(:post, "/recorders")["id"]
     opened = act(id, step: {"open" => landing})

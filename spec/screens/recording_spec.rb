@@ -6,16 +6,6 @@ require_relative "../screen_helper"
 RSpec.describe "Recording a rehearsal", :demo, :screens do
   landing = "http://www.skerryline.example/groups/enquiry?utm_source=island-letter&utm_medium=email&utm_campaign=groups-winter"
 
-  after {
-    RecorderDesk.standing.each { |id|
-      begin
-        DRbObject.new_with_uri(RecorderDesk.uri(id)).finish
-      rescue
-        nil
-      end
-    }
-  } # standard:disable Style/RescueModifier
-
   # The page stands where its picture is, smaller.
   def click_on_page(x, y)
     picture = find("button img")
