@@ -50,7 +50,7 @@ module Password
       return "A password holds no zero bytes." if text.include?("\0")
       return "A password has at most #{LENGTH.max} characters." if text.length > LENGTH.max
       return "A password does not hold one’s own name or mail address." if words(own).any? { |word| text.downcase.include?(word) }
-      return if Zxcvbn.zxcvbn(text[0, JUDGED], PRODUCT + words(own) + words(near))["guesses_log10"] >= GUESSES
+      return if Zxcvbn.zxcvbn(text[0, JUDGED], PRODUCT + words(own) + words(near) + wholes(own + near))["guesses_log10"] >= GUESSES
 
       "This password is one of those that are tried first. Take three or four words that nobody would put together."
     end
@@ -59,6 +59,11 @@ module Password
 
     def words(names)
       names.flat_map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.select { |word| word.length >= 4 }.uniq
+    end
+
+    # Names of several words, as they are put together.
+    def wholes(names)
+      names.map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.flat_map { |parts| ["", "-", "_", "."].map { |between| parts.join(between) } }
     end
 
     # 44 letters, of which none is zero.

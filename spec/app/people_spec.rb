@@ -81,7 +81,7 @@ RSpec.describe SessionResource, :api do
 
   # what is given => what is said
   {{password: "short"} => "twelve characters", {password: "eleven char"} => "twelve characters", {password: "123456789012"} => "tried first", {password: "Qwertyuiop12"} => "tried first", {password: "aaaaaaaaaaaa"} => "tried first", {password: "P@ssw0rd1234"} => "tried first",
-   {password: "Welcome12345!"} => "tried first", {password: "Orvant-2026!"} => "tried first", {password: "annika-annika"} => "own name", {password: "lighthouse2026"} => "tried first",
+   {password: "Welcome12345!"} => "tried first", {password: "Orvant-2026!"} => "tried first", {password: "annika-annika"} => "own name", {password: "lighthouse2026"} => "tried first", {password: "Northern-Lighthouse!"} => "tried first",
    {password: "four walls\0 of rain"} => "zero bytes", {mail: "nobody"} => "no mail address", {mail: "ann@example.test\r\nBcc: all@example.test"} => "no mail address", {mail: "a b@example.test"} => "no mail address",
    {name: " "} => "Say your name", {name: "n" * 101} => "at most 100"}.each do |facts, said|
     it "refuses a first owner with #{facts.inspect[0, 50]} in words" do
