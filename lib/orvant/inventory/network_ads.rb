@@ -37,7 +37,9 @@ module Orvant
       private
 
       def page(address, key)
-        response = @door.get(address, "authorization" => "Bearer #{key}", "accept" => "application/json")
+        headers = {"accept" => "application/json"}
+        headers["authorization"] = "Bearer #{key}" unless key.empty?
+        response = @door.get(address, headers)
         refuse(address, response) unless response.status == 200
         document = JSON.parse(response.body, max_nesting: 20)
         return document if document.is_a?(Hash) && document["ads"].is_a?(Array)
