@@ -97,8 +97,7 @@ module Database
 
     private
 
-    # Says that there was a database here.
-    def made = Settings.var("orvant.made")
+    def made = Settings.var(Backup::MADE)
 
     def migrations = ActiveRecord::MigrationContext.new(MIGRATIONS)
   end

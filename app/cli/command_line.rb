@@ -21,6 +21,8 @@ require_relative "watch_printer"
 # error.
 class CommandLine < Thor
   UNUSABLE = 2
+  # What SQLite says of a file that it cannot read.
+  DAMAGED = /file is not a database|database disk image is malformed/
 
   def self.exit_on_failure? = true
 
@@ -31,6 +33,11 @@ class CommandLine < Thor
     super((rest & %w[--help -h]).any? ? ["help", name] : arguments, ...)
   rescue Orvant::Error => error
     warn error.message
+    exit UNUSABLE
+  rescue => error
+    raise unless error.message.match?(DAMAGED)
+
+    warn "The database is damaged: #{error.message[DAMAGED]}. Restore a backup: bin/orvant restore FILE.zip"
     exit UNUSABLE
   end
 

@@ -12,6 +12,8 @@ require_relative "../../lib/orvant/version"
 # runs, and the files beside it.
 class Backup
   DATABASE = "orvant.sqlite3"
+  # Says that there was a database.
+  MADE = "orvant.made"
   # What is kept beside the database: the key that opens other keys, pictures and recordings of pages, files
   # and bundles that the worker has yet to read, passes of signposts.
   BESIDE = %w[secret.key pictures recordings uploads bundles signposts].freeze
@@ -19,7 +21,7 @@ class Backup
   LEFT_OUT = {"backups" => "copies", "prepared" => "files that are written anew when somebody asks", "log" => "what processes said",
               "locks" => "who is at work", "recorders" => "pages on which somebody records now", "tries" => "wrong passwords of the last hours",
               "serve.lock" => "who runs", "thinned" => "when it was thinned last", "restoring" => "a restore that is under way",
-              "restoring.json" => "how it goes on", "orvant.made" => "that there was a database",
+              "restoring.json" => "how it goes on", MADE => "that there was a database",
               "setup" => "what bin/setup has done", "world.json" => "the demo's outside world", "world-ca.pem" => "its certificates"}.freeze
   # Orvant's version, and SHA-256 of each file.
   DIGESTS = "digests.json"

@@ -54,6 +54,7 @@ class Restore
       old.each { |name|
         rename(Settings.var(name), File.join(before, name)) unless File.exist?(File.join(before, name))
       }
+      FileUtils.touch(Settings.var(Backup::MADE))
       new.each { |name| rename(File.join(fresh, name), Settings.var(name)) }
       FileUtils.rm_f(Settings.var(JOURNAL))
       FileUtils.rm_rf(fresh)

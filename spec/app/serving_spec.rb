@@ -154,11 +154,24 @@ RSpec.describe Backup, :demo do
   it "does not begin as an empty Orvant where there was one" do
     folder = Dir.mktmpdir
     migrate = -> { Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/migrate")) }
-    expect(migrate.call.last).to be_success
+    described_class.write(file)
+    FileUtils.rm_rf(folder)
+    expect(Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/orvant"), "restore", file).last).to be_success
     FileUtils.rm_f(File.join(folder, "orvant.sqlite3"))
     said, status = migrate.call
     expect([status.success?, said]).to match([false, /no database in .*though there was one.*bin\/orvant restore/])
     expect(Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/orvant"), "invite").last).not_to be_success
+  end
+
+  it "takes a damaged database for none of its own, in words" do
+    folder = Dir.mktmpdir
+    ["no database at all, but text", "SQLite format 3\0#{"\xFF" * 8_000}"].each do |damaged|
+      File.binwrite(File.join(folder, "orvant.sqlite3"), damaged)
+      [["bin/migrate"], ["bin/orvant", "invite"], ["bin/orvant", "backup", "#{folder}/b.zip"]].each do |program, *arguments|
+        said, status = Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, program), *arguments)
+        expect([status.success?, said.lines.size, said]).to match([false, 1, /is damaged|cannot be read .*bin\/orvant restore/])
+      end
+    end
   end
 
   it "does not restore under a running Orvant" do
