@@ -16,6 +16,8 @@ class LoadBench
   ACCOUNT = {"mail" => "bench@example.test", "password" => "four walls of rain"}.freeze
   # A person looks at what came before they ask for more, in seconds.
   LOOKS = 1.0
+  # Nobody signs in or takes everything out as often.
+  SELDOM = 10.0
   PATHS = [
     "links?sort=weight&direction=down",
     "links?q=bench-11",
@@ -129,7 +131,7 @@ class LoadBench
   def again(deed)
     while now < @until
       timed(deed.to_s.tr("_", " ")) { send(deed) }
-      sleep LOOKS
+      sleep SELDOM
     end
   end
 
