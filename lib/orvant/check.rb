@@ -9,7 +9,8 @@ module Orvant
       attr_reader :code, :weight, :why, :failing, :passing
 
       # What a finding of the check means for what reports record of the link: `:wrong_value` (a role's value
-      # is not what it should be) or `:no_value` (a role does not arrive).
+      # is not what it should be) or `:no_value` (a role does not arrive); `:absence` is of what may only have
+      # come late, and is looked for twice.
       #
       # @return [Array<Symbol>]
       def traits = @traits || (superclass.respond_to?(:traits) ? superclass.traits : [])

@@ -5,9 +5,6 @@ module Orvant
   # judges what was seen. What pages and tags must do is judged on the visit after a yes, where people are
   # asked; in the others only what may leave there.
   class Looking
-    # What was absent is looked for twice: on a busy day a page's scripts may take longer than it is watched.
-    ABSENT = %w[tag/missing tag/silent page/no-field].freeze
-
     # @param browser [Browser::Sealed]
     # @param convention [Convention]
     # @param signatures [Array<Signal::Signature>]
@@ -31,7 +28,8 @@ module Orvant
     def call(address, page: Address.new(address).page, others: 0)
       main, *beside = states
       visit, found = look(address, page, others, main)
-      visit, found = look(address, page, others, main) if found.any? { |one| ABSENT.include?(one.code) }
+      # On a busy day a page's scripts may take longer than it is watched.
+      visit, found = look(address, page, others, main) if found.any? { |one| absent?(one) }
       return [visit, found] if visit.reason
 
       # A page that asks nobody is the same in every state.
@@ -50,12 +48,7 @@ module Orvant
           }
         }
       end
-      [
-        visit,
-        found + visits.flat_map { |one|
-          Checks::Tag::Consent.new(subject(one)).findings unless one.reason
-        }.compact
-      ]
+      [visit, found + visits.flat_map { |one| Checks::Tag.judge_beside(subject(one)) }]
     end
 
     # @param visit [Browser::PageVisit] opened here, or read from a recording
@@ -80,6 +73,8 @@ module Orvant
     end
 
     private
+
+    def absent?(finding) = Check.codes_with(:absence).include?(finding.code)
 
     def goal_pages(run)
       return [] unless run.har

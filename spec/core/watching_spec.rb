@@ -19,3 +19,23 @@ RSpec.describe Orvant::Watching do
     expect(described_class.new.step_of("a.test/f")).to eq(0)
   end
 end
+
+RSpec.describe Orvant::Checks::Tag::TagCheck do
+  it "looks where it says that it looks, whoever has written it" do
+    places = {[] => [], [:goal_pages] => [:judge_load], [:other_states] => [:judge_beside], %i[goal_pages other_states] => %i[judge_load judge_beside]}
+    page = "www.skerryline.example/walks"
+    visit = Orvant::Browser::PageVisit.new(address: "http://#{page}", page: page, final_address: "http://#{page}", signals: [], tags: [], watched: 2_000)
+    subject = Orvant::Checks::Tag::Subject.new(visit: visit, watching: Orvant::Watching.new({}), names: {}, roles: {})
+    known = Orvant::Check.family("tag")
+    places.each do |named, asked|
+      made_up = Class.new(described_class) do
+        describes "tag/spec", weight: "untidy", why: "", fails: {}, passes: {}
+        looks_at(*named)
+        define_method(:findings) { [finding("There.", root: "spec")] }
+      end
+      allow(Orvant::Check).to receive(:family).with("tag").and_return(known + [made_up])
+      found = %i[judge judge_load judge_beside].select { |way| Orvant::Checks::Tag.public_send(way, subject).map(&:code).include?("tag/spec") }
+      expect(found).to eq([:judge, *asked])
+    end
+  end
+end

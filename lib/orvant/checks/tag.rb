@@ -68,9 +68,17 @@ module Orvant
         # @param subject [Subject]
         # @return [Array<Finding>]
         def judge_load(subject)
-          [Missing, Account, Late, Order, Refused, Unreadable].flat_map do |check|
-            check.new(subject).findings
-          end
+          TagCheck.at(:goal_pages).flat_map { |check| check.new(subject).findings }
+        end
+
+        # A page in a state of consent beside the one that counts.
+        #
+        # @param subject [Subject]
+        # @return [Array<Finding>]
+        def judge_beside(subject)
+          return [] if subject.visit.reason
+
+          TagCheck.at(:other_states).flat_map { |check| check.new(subject).findings }
         end
 
         # What shows over many pages and rehearsals only.

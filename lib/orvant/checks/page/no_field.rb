@@ -9,6 +9,7 @@ module Orvant
         describes "page/no-field", weight: "breaks",
           why: "An enquiry that does not carry where its visitor came from can never be credited to a campaign, whatever the tags say.",
           fails: {"hidden" => {}}, passes: {"hidden" => {"lead_source" => "island-letter"}}
+        means :absence
         asks :expected_fields, :states, :rehearsal
 
         # @param run [Rehearsal::Run]

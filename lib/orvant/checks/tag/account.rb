@@ -11,6 +11,7 @@ module Orvant
             "markup" => ["gullwatch"],
             "signals" => [["view", {"account" => "SK-999"}]]
           }, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+        looks_at :goal_pages
         asks :expected_tags
 
         def findings = subject.expected.select { |one| one.accounts.any? }.flat_map { |one| wrong(one) }

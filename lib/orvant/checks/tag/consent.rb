@@ -14,6 +14,7 @@ module Orvant
             "state" => "untouched",
             "watching" => RULES
           }, passes: {"markup" => ["gullwatch"], "signals" => ["view"], "state" => "yes", "watching" => RULES}
+        looks_at :other_states
         asks :consent
 
         def findings

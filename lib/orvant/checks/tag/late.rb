@@ -12,6 +12,7 @@ module Orvant
             "markup" => "<head></head><body><p>x</p>#{Sample::BASE}</body>",
             "signals" => ["view"]
           }, passes: {"markup" => "<head>#{Sample::BASE}</head><body></body>", "signals" => ["view"]}
+        looks_at :goal_pages
 
         def findings
           subject.expected.map(&:tag).uniq.filter_map do |tag|

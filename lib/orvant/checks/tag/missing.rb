@@ -8,6 +8,8 @@ module Orvant
         describes "tag/missing", weight: "breaks",
           why: "A page without the tag records no visit: whoever lands there is missing from every report, or starts a second visit on the next page.",
           fails: {"markup" => [], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+        means :absence
+        looks_at :goal_pages
         asks :expected_tags
 
         def findings

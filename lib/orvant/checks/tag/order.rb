@@ -14,6 +14,7 @@ module Orvant
             "markup" => "<head>#{Sample::BASE}<script>gw('lead')</script></head>",
             "signals" => ["view"]
           }
+        looks_at :goal_pages
 
         def findings
           subject.visit.calls.to_h.map do |tag, call|

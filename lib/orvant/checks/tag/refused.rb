@@ -13,6 +13,7 @@ module Orvant
             "markup" => ["gullwatch"],
             "signals" => [["view", {"status" => 403}]]
           }, passes: {"markup" => ["gullwatch"], "signals" => [["view", {"status" => 204}]]}
+        looks_at :goal_pages
         asks :collection_points
 
         # @param signals [Array<Signal>]

@@ -8,6 +8,7 @@ module Orvant
         describes "tag/silent", weight: "breaks",
           why: "A tag that is there but sends nothing looks right to whoever reads the page's source, and records nobody.",
           fails: {"markup" => ["gullwatch"], "signals" => []}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+        means :absence
         asks :consent, :expected_tags
 
         def findings

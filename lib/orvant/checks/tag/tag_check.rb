@@ -7,6 +7,19 @@ module Orvant
       class TagCheck < Check
         asks :signature, :states
 
+        class << self
+          # @param places [Array<Symbol>] where else it looks than at pages in the state of consent that
+          #   counts: `:goal_pages` to which rehearsals came, `:other_states` of consent
+          def looks_at(*places) = @places = places
+
+          # @param place [Symbol]
+          # @return [Array<Class>] the checks that look there
+          def at(place) = Check.family("tag").select { |check| check < self && check.places.include?(place) }
+
+          # @return [Array<Symbol>]
+          def places = @places.to_a
+        end
+
         private
 
         # @param setting [String, nil] what is set once for all pages on which it is wrong: one piece of work,

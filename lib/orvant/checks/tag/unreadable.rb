@@ -9,6 +9,7 @@ module Orvant
         describes "tag/unreadable", weight: "untidy",
           why: "What cannot be read can be neither right nor wrong: whether the page is recorded is not known until its signature can read it.",
           fails: {"markup" => ["gullwatch"], "signals" => ["?"]}, passes: {"markup" => ["gullwatch"], "signals" => ["view"]}
+        looks_at :goal_pages
 
         def findings
           subject.visit.signals.select(&:unreadable?).group_by(&:tag).map do |tag, same|
