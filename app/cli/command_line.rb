@@ -21,6 +21,9 @@ require_relative "watch_printer"
 # error.
 class CommandLine < Thor
   UNUSABLE = 2
+  # Where Orvant is served, and looked for, where nothing else is said.
+  PORT = Integer(ENV["ORVANT_PORT"] || 4600, exception: false) || 4600
+  HERE = "http://127.0.0.1:#{PORT}"
   # What SQLite says of a file that it cannot read.
   DAMAGED = /file is not a database|database disk image is malformed/
 
@@ -42,7 +45,7 @@ class CommandLine < Thor
   end
 
   desc "serve", "Set up and run Orvant in the foreground: web server, workers and signposts"
-  option :port, type: :numeric, default: 4600, desc: "the next that is free is taken where it is in use"
+  option :port, type: :numeric, default: PORT, desc: "the next that is free is taken where it is in use"
   option :bind, default: "127.0.0.1", banner: "ADDRESS"
   option :var, banner: "FOLDER", desc: "where the database, pictures and logs are kept"
   option :workers, type: :numeric, default: 1, desc: "how many sweeps run at once"
@@ -82,7 +85,7 @@ class CommandLine < Thor
 
   desc "invite",
     "Print a link, good once and for a day, with which the first owner is made, or somebody takes a new password"
-  option :address, default: "http://127.0.0.1:4600", desc: "under which Orvant is called"
+  option :address, default: HERE, desc: "under which Orvant is called"
   option :mail, desc: "whose password is to be made anew"
   option :forget_second_factor, type: :boolean, default: false, desc: "of an account named by --mail that has lost its device"
   option :first, type: :boolean, default: false, desc: "say nothing where there is an owner already"
@@ -353,7 +356,7 @@ class CommandLine < Thor
   subcommand "convention", ConventionCommand
 
   desc "import FILE", "Import links or session rows into a workspace"
-  option :workspace, default: "skerry-line", banner: "NAME"
+  option :workspace, banner: "NAME", desc: "may be left out where there is one alone"
   option :kind,
     enum: [*Orvant::Inventory::Source::KINDS, "traffic", "logs", "claims", "orders", "touches"],
     default: "links"
@@ -377,7 +380,8 @@ class CommandLine < Thor
     end
 
     application
-    workspace = Workspace.shown.find_by(name: options[:workspace]) or unusable("There is no workspace #{options[:workspace]}; there are: #{Workspace.shown.pluck(:name).join(", ")}.")
+    names = Workspace.shown.order(:name).pluck(:name)
+    workspace = Workspace.shown.find_by!(name: Remote.one_of(names, options[:workspace]))
     import = Importing.of(options[:kind]).new(
       workspace,
       read(file),
@@ -390,9 +394,9 @@ class CommandLine < Thor
   end
 
   desc "sweep", "Begin a sweep on an Orvant that runs, and wait for its end"
-  option :server, default: "http://127.0.0.1:4600", banner: "ADDRESS"
+  option :server, default: HERE, banner: "ADDRESS"
   option :key, desc: "made under People; ORVANT_KEY is taken where none is given"
-  option :workspace, default: "skerry-line", banner: "NAME"
+  option :workspace, banner: "NAME", desc: "may be left out where there is one alone"
   option :visitors, type: :array, banner: "desktop phone de …"
   option :format, enum: %w[text json], default: "text"
   # @raise [SystemExit] 0 nothing breaks · 1 something does · 2 it could not be swept
@@ -403,9 +407,9 @@ class CommandLine < Thor
   end
 
   desc "fixes", "Print what is to be done, in order of what it wins back"
-  option :server, default: "http://127.0.0.1:4600", banner: "ADDRESS"
+  option :server, default: HERE, banner: "ADDRESS"
   option :key, desc: "made under People; ORVANT_KEY is taken where none is given"
-  option :workspace, default: "skerry-line", banner: "NAME"
+  option :workspace, banner: "NAME", desc: "may be left out where there is one alone"
   option :format, enum: %w[csv json], default: "csv"
   # @raise [SystemExit] 2 where they cannot be had
   def fixes
@@ -415,9 +419,9 @@ class CommandLine < Thor
   end
 
   desc "export FILE.zip", "Write a whole workspace of an Orvant that runs as one archive of open documents"
-  option :server, default: "http://127.0.0.1:4600", banner: "ADDRESS"
+  option :server, default: HERE, banner: "ADDRESS"
   option :key, desc: "made under People, for an owner; ORVANT_KEY is taken where none is given"
-  option :workspace, default: "skerry-line", banner: "NAME"
+  option :workspace, banner: "NAME", desc: "may be left out where there is one alone"
   # @raise [SystemExit] 2 where it cannot be had; what was there under that name stays then
   def export(file)
     part = "#{file}.part"

@@ -12,18 +12,30 @@ class Remote
 
   # @param server [String] its address
   # @param key [String, nil]
-  # @param workspace [String] its name in addresses
+  # @param workspace [String, nil] its name in addresses; the only one that is there where none is named
   # @raise [Orvant::Error] where the address is none
-  def initialize(server, key, workspace)
+  def initialize(server, key, workspace = nil)
     @base = URI.parse(server.chomp("/"))
     unless @base.is_a?(URI::HTTP) && @base.host
       raise Orvant::Error, "“#{server}” is no address of an Orvant; write it as http://127.0.0.1:4600."
     end
 
     @key = key
-    @root = "#{@base.path}/api/workspaces/#{URI.encode_www_form_component(workspace)}"
+    @workspace = workspace
   rescue URI::InvalidURIError
     raise Orvant::Error, "“#{server}” is no address of an Orvant; write it as http://127.0.0.1:4600."
+  end
+
+  # @param names [Array<String>] of the workspaces that are there
+  # @param named [String, nil] by whoever asks
+  # @return [String] the one that is meant
+  # @raise [Orvant::Error] where that cannot be told; it names the choices
+  def self.one_of(names, named = nil)
+    return named if names.include?(named)
+    return names.first if named.nil? && names.size == 1
+
+    there = names.empty? ? "there is none yet" : "there are: #{names.join(", ")}"
+    raise Orvant::Error, named ? "There is no workspace #{named}; #{there}." : "Say which workspace is meant (--workspace NAME); #{there}."
   end
 
   # @param path [String] below the workspace
@@ -50,9 +62,15 @@ class Remote
 
   private
 
+  def root = "#{@base.path}/api/workspaces"
+
+  def workspace = URI.encode_www_form_component(@workspace ||= self.class.one_of(names))
+
+  def names = JSON.parse(answer(Net::HTTP::Get.new(root)).body)["workspaces"].map { |one| one["name"] }
+
   def address(path, query)
     given = query.compact.reject { |_, value| value == "" }
-    "#{@root}#{path}#{"?#{URI.encode_www_form(given)}" if given.any?}"
+    "#{root}/#{workspace}#{path}#{"?#{URI.encode_www_form(given)}" if given.any?}"
   end
 
   def answer(request)

@@ -48,6 +48,15 @@ RSpec.describe Remote, :demo do
     expect(@workspace.imports.last.author).to eq("pipeline (key)")
   end
 
+  it "asks which workspace is meant where there are several" do
+    other = Founding.call(title: "Other", own_hosts: ["a.test"])
+    expect(run("fixes", key: key("reader")).first).to eq(0)
+    described_class.new("http://127.0.0.1:#{@port}", ApiKey.issue(other, name: "p", role: "reader").last).then { |one| expect(one.get("/fixes")["fixes"]).to eq([]) }
+    expect { described_class.one_of(%w[a b]) }.to raise_error(Orvant::Error, /--workspace NAME.*a, b/)
+  ensure
+    Closing.new(other).delete
+  end
+
   it "prints fixes as CSV and JSON, and writes a whole workspace for an owner's key alone" do
     expect(run("fixes", key: key("reader"))[1].lines.first).to start_with("state,weight,action")
     expect(JSON.parse(run("fixes", "--format", "json", key: key("reader"))[1])).to have_key("fixes")
