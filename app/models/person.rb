@@ -48,7 +48,8 @@ class Person < ActiveRecord::Base
   # @param workspaces [ActiveRecord::Relation]
   # @raise [Orvant::Error] naming why it can be no password of theirs
   def hold_password(text, workspaces = joined)
-    fault = Password.fault(text.to_s, own: [mail.to_s[/\A[^@]+/], name], near: workspaces.pluck(:title, :name).flatten)
+    near = workspaces.pluck(:title, :name).flatten
+    fault = Password.fault(text.to_s, own: [mail.to_s[/\A[^@]+/], name], near: near)
     raise Orvant::Error, fault if fault
   end
 

@@ -50,7 +50,8 @@ module Password
       return "A password holds no zero bytes." if text.include?("\0")
       return "A password has at most #{LENGTH.max} characters." if text.length > LENGTH.max
       return "A password does not hold one’s own name or mail address." if words(own).any? { |word| text.downcase.include?(word) }
-      return if Zxcvbn.zxcvbn(text[0, JUDGED], PRODUCT + words(own) + words(near) + wholes(own + near))["guesses_log10"] >= GUESSES
+      guessed = PRODUCT + words(own) + words(near) + wholes(own + near)
+      return if Zxcvbn.zxcvbn(text[0, JUDGED], guessed)["guesses_log10"] >= GUESSES
 
       "This password is one of those that are tried first. Take three or four words that nobody would put together."
     end
@@ -58,13 +59,15 @@ module Password
     private
 
     def words(names)
-      names.flat_map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.select { |word| word.length >= 4 }.uniq
+      names.flat_map { |name| parts(name) }.select { |word| word.length >= 4 }.uniq
     end
 
     # Names of several words, as they are put together.
     def wholes(names)
-      names.map { |one| one.to_s.downcase.split(/[^[:alnum:]]+/) }.flat_map { |parts| ["", "-", "_", "."].map { |between| parts.join(between) } }
+      names.flat_map { |name| ["", "-", "_", "."].map { |between| parts(name).join(between) } }
     end
+
+    def parts(name) = name.to_s.downcase.split(/[^[:alnum:]]+/)
 
     # 44 letters, of which none is zero.
     def prepared(text) = Digest::SHA256.base64digest(text.to_s.unicode_normalize(:nfc))

@@ -90,8 +90,9 @@ class RecorderDesk
     server = DRb::DRbServer.new(self.class.uri(id), session)
   end
 
-  # Told over one of its own connections, a server would leave that one open with nobody behind it, and whoever
-  # asked over it again would wait for ever: told from elsewhere, its socket is gone when this returns.
+  # Told over one of its own connections, a server would leave that one open with nobody behind it, and
+  # whoever asked over it again would wait for ever: told from elsewhere, its socket is gone when this
+  # returns.
   def stop(server) = Thread.new { server.stop_service }.join
 
   def session(id) = DRbObject.new_with_uri(self.class.uri(id))
