@@ -69,7 +69,8 @@ module Orvant
       @identifiers = document.fetch("identifiers", []).map { |one| identifier(one) }
       @own_parameters = document.fetch("own_parameters", []).to_h { |name| [name, true] }
       @no_account = document.fetch("no_account", []).to_h { |name| [name, true] }
-      @personal_data = PersonalData.new(document.fetch("personal_data", {}))
+      @personal_document = document.fetch("personal_data", {})
+      @personal_data = PersonalData.new(@personal_document)
       @rules = document.fetch("rules", []).map.with_index(1) do |rule, number|
         Rulebook::Rule.new(
           scope: rule["scope"],
@@ -157,6 +158,19 @@ module Orvant
     # @return [Boolean] whether the rules apply: links to foreign hosts, unless they are to be judged, and
     #   exempt kinds are left alone
     def applies_to?(address, kind: nil) = !exempt_kinds.include?(kind) && judged?(address.host)
+
+    # @return [Object] all that tells which links and parameters are judged at all, apart from the rules for
+    #   values
+    def reach
+      @reach ||= [
+        carriers.transform_values(&:name),
+        identifiers.map(&:to_a),
+        own_parameters,
+        @personal_document,
+        exempt_kinds,
+        [own_hosts, judged_hosts, relay_hosts, partner_hosts].map(&:names)
+      ]
+    end
 
     # @param address [Address]
     # @param role [String]

@@ -77,6 +77,13 @@ module Orvant
       # @return what the block gave for it the first time
       def remember(text, &) = @remembered.fetch(text, &)
 
+      # @param thing [Object]
+      # @return [Integer] a number for it, the same for equal things
+      def number(thing) = (@numbers ||= {})[thing] ||= @numbers.size
+
+      # @param fact [Object] that is now known to hold
+      def learn(fact) = @remembered.keep(fact, true)
+
       # @return [Array<Hash>] for each role the rules that apply, the winning one last: role, scope, changes,
       #   why
       def explain

@@ -60,8 +60,13 @@ module Orvant
         # @return [LinkSubject] the same link at another address
         def with(other) = self.class.new(other, convention, kind: kind, sightings: sightings)
 
-        # @return [Structure, nil] how it is built, where that is not right
-        def misbuilt = (structure unless structure.sound?)
+        # @return [Boolean] whether nothing is wrong with anything by itself: what may be wrong is only how
+        #   it goes together
+        def clean?
+          return @clean if defined?(@clean)
+
+          @clean = structure.sound? && carried.clean? && whereabouts.internal.empty? && strays.none?
+        end
 
         # @return [String] as it was found, for the sentences of a finding
         def evidence = seen.raw
@@ -71,6 +76,12 @@ module Orvant
 
         # @return [String] its path as it was found
         def path = seen.path
+
+        # @return [String, nil] what stands behind its #
+        def fragment = seen.fragment
+
+        # @return [String] the page to which it leads
+        def page = seen.page
       end
     end
   end
