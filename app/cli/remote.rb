@@ -42,7 +42,7 @@ class Remote
   # @param query [Hash]
   # @return [Hash] the document that it answers with
   # @raise [Orvant::Error] with what it says, or why it cannot be reached
-  def get(path, **query) = JSON.parse(answer(Net::HTTP::Get.new(address(path, query))).body)
+  def get(path, **query) = read(Net::HTTP::Get.new(address(path, query)))
 
   # @param path [String]
   # @param file [IO, String] what is written as it comes
@@ -57,7 +57,7 @@ class Remote
   def post(path, body, type: "application/json", **query)
     request = Net::HTTP::Post.new(address(path, query), "content-type" => type)
     request.body = body
-    JSON.parse(answer(request).body)
+    read(request)
   end
 
   private
@@ -66,7 +66,14 @@ class Remote
 
   def workspace = URI.encode_www_form_component(@workspace ||= self.class.one_of(names))
 
-  def names = JSON.parse(answer(Net::HTTP::Get.new(root)).body)["workspaces"].map { |one| one["name"] }
+  def names = read(Net::HTTP::Get.new(root)).fetch("workspaces", []).map { |one| one["name"] }
+
+  def read(request)
+    document = JSON.parse(answer(request).body)
+    document.is_a?(Hash) ? document : raise(JSON::ParserError)
+  rescue JSON::ParserError
+    raise Orvant::Error, "#{@base} answers something else than an Orvant does: is this its address?"
+  end
 
   def address(path, query)
     given = query.compact.reject { |_, value| value == "" }

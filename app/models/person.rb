@@ -36,7 +36,7 @@ class Person < ActiveRecord::Base
   # Takes a new password, which ends every visit that began with the old one.
   #
   # @param text [String]
-  # @param workspaces [ActiveRecord::Relation, nil] whose names it may not be; those that they are in, else
+  # @param workspaces [ActiveRecord::Relation] whose names it may not be
   # @raise [Orvant::Error] naming what is wrong with it
   def take_password(text, workspaces = joined)
     hold_password(text, workspaces)
@@ -45,7 +45,7 @@ class Person < ActiveRecord::Base
   end
 
   # @param text [String]
-  # @param workspaces [ActiveRecord::Relation]
+  # @param workspaces [ActiveRecord::Relation] whose names it may not be
   # @raise [Orvant::Error] naming why it can be no password of theirs
   def hold_password(text, workspaces = joined)
     near = workspaces.pluck(:title, :name).flatten

@@ -52,6 +52,8 @@ RSpec.describe Remote, :demo do
     other = Founding.call(title: "Other", own_hosts: ["a.test"])
     expect(run("fixes", key: key("reader")).first).to eq(0)
     described_class.new("http://127.0.0.1:#{@port}", ApiKey.issue(other, name: "p", role: "reader").last).then { |one| expect(one.get("/fixes")["fixes"]).to eq([]) }
+    server = RawServer.new { RawServer.page("<p>Hello") }
+    expect { described_class.new("http://127.0.0.1:#{server.port}", nil).get("/fixes") }.to raise_error(Orvant::Error, /something else than an Orvant/)
     expect { described_class.one_of(%w[a b]) }.to raise_error(Orvant::Error, /--workspace NAME.*a, b/)
   ensure
     Closing.new(other).delete

@@ -152,15 +152,16 @@ RSpec.describe Backup, :demo do
   end
 
   it "does not begin as an empty Orvant where there was one" do
-    folder = Dir.mktmpdir
-    migrate = -> { Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/migrate")) }
     described_class.write(file)
-    FileUtils.rm_rf(folder)
-    expect(Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/orvant"), "restore", file).last).to be_success
-    FileUtils.rm_f(File.join(folder, "orvant.sqlite3"))
-    said, status = migrate.call
-    expect([status.success?, said]).to match([false, /no database in .*though there was one.*bin\/orvant restore/])
-    expect(Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, "bin/orvant"), "invite").last).not_to be_success
+    [["bin/migrate"], ["bin/orvant", "restore", file]].each do |made|
+      folder = Dir.mktmpdir
+      run = ->(program, *arguments) { Open3.capture2e({"ORVANT_VAR" => folder}, RbConfig.ruby, File.join(ROOT, program), *arguments) }
+      expect(run.call(*made).last).to be_success
+      FileUtils.rm_f(File.join(folder, "orvant.sqlite3"))
+      said, status = run.call("bin/migrate")
+      expect([status.success?, said]).to match([false, /no database in .*though there was one.*bin\/orvant restore/])
+      expect(run.call("bin/orvant", "invite").last).not_to be_success
+    end
   end
 
   it "takes a damaged database for none of its own, in words" do
