@@ -157,7 +157,7 @@ RSpec.describe "bin/orvant" do
         )
       trail = JSON.parse(output)
       expect([status, trail["engine"], trail["final_address"], trail["hops"].first["how"]]).to eq([0, *expected])
-      expect(WorldServer.world.counts.values_at("in.gullwatch.example", "px.beaconbay.example")).to eq([0, 0])
+      expect(WorldServer.counts.values_at("in.gullwatch.example", "px.beaconbay.example")).to eq([0, 0])
     end
   end
 

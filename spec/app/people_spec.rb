@@ -54,7 +54,7 @@ RSpec.describe SessionResource, :api do
     expect(ask("PATCH", "/api/account", {password: "yet another wall", current_password: "wrong"}, browser: fresh).first).to eq(403)
   end
 
-  it "answers a password with a zero byte as a wrong one, and counts wrong ones at an invitation, too" do
+  it "answers a password with a zero byte as a wrong one, and counts wrong ones at an invitation, too", :still do
     ann = found
     expect(ask("POST", "/api/session", {mail: "ann@example.test", password: "#{secret}\0"}).last).to include("status" => 403, "kind" => "wrong_password")
     Founding.call(title: "There", own_hosts: ["b.test"])

@@ -18,7 +18,7 @@ RSpec.describe "What is kept from others", :api do
     Membership.find_or_initialize_by(person: person, workspace: there).tap { |one| one.update!(role: role) }
   end
 
-  describe Tries do
+  describe Tries, :still do
     it "says the same of a wrong password and an unknown address, and lets whoever was wrong wait longer and longer" do
       found
       expect(wrong).to eq(wrong(mail: "nobody@example.test"))
@@ -121,7 +121,7 @@ RSpec.describe "What is kept from others", :api do
       expect(enter.first).to eq(200)
     end
 
-    it "is guessed no oftener than a password, by a right password in between or by a link that is taken back each time" do
+    it "is guessed no oftener than a password, by a right password in between or by a link that is taken back each time", :still do
       ann = found
       turn_on(join("bob@example.test", "reader", by: ann))
       bob = {mail: "bob@example.test"}

@@ -19,7 +19,7 @@ module DemoFixture
     def swept
       restore("swept") do
         sweep(loaded, scope: EVERYTHING)
-        File.write(Settings.var("asked.json"), JSON.generate(WorldServer.world.counts))
+        File.write(Settings.var("asked.json"), JSON.generate(WorldServer.counts))
       end
     end
 

@@ -1,10 +1,12 @@
 # frozen_string_literal: true
 
+require "json"
+require "net/http"
 require "puma"
 require "puma/server"
 require_relative "../../../demo/world"
 
-# The demo's outside world in the process of the specs.
+# The demo's outside world, in a process of its own: what asks it and what it answers do not wait for each other.
 module WorldServer
   class << self
     # @return [Integer] the port on which it answers
@@ -18,23 +20,35 @@ module WorldServer
       @secure.port
     end
 
-    # @return [World]
-    attr_reader :world
+    # @return [Hash{String => Integer}] requests so far, by host
+    def counts = JSON.parse(Net::HTTP.get("127.0.0.1", "/requests", port))
 
     # @return [World::Faults]
-    attr_reader :faults
+    def faults = @faults ||= World::Faults.new(Settings.var("world.json"))
 
     private
 
     def start
-      @faults = World::Faults.new(Settings.var("world.json"))
-      @world = World.new(@faults, signposts: RedirectServer.new(Settings.var("signposts", "")))
+      world = World.new(faults, signposts: RedirectServer.new(Settings.var("signposts", "")))
       ENV["ORVANT_CA_FILE"] = Settings.var("world-ca.pem")
-      @secure = World::Secure.new(@world, 0, ENV["ORVANT_CA_FILE"]).start
-      server = Puma::Server.new(@world, nil, min_threads: 2, max_threads: 8, log_writer: Puma::LogWriter.null)
+      @secure = World::Secure.new(world, 0, ENV["ORVANT_CA_FILE"])
+      server = Puma::Server.new(world, nil, min_threads: 2, max_threads: 8, log_writer: Puma::LogWriter.null)
       listener = server.add_tcp_listener("127.0.0.1", 0)
-      server.run
+      answer_beside(server)
       listener.addr[1]
+    end
+
+    # It ends with the specs, however they end: nobody holds the other end of the pipe then.
+    def answer_beside(server)
+      held, @end = IO.pipe
+      fork do
+        @end.close
+        @secure.start
+        server.run
+        held.read
+        exit!
+      end
+      held.close
     end
   end
 end
