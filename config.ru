@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-require_relative "app/api/api"
+require_relative "config/environment"
 
 LeftBehind.owner = "web"
 LeftBehind.end_browsers

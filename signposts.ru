@@ -6,7 +6,7 @@ require "bundler/setup"
 $LOAD_PATH.unshift File.expand_path("lib", __dir__)
 require "orvant"
 require_relative "config/settings"
-require_relative "app/signposts/redirect_server"
+require_relative "app/build/redirect_server"
 
 File.umask(0o077)
 run RedirectServer.new(Settings.var("signposts", ""))

@@ -26,7 +26,7 @@ class ListsBench
   # Prints milliseconds, idle and during a sweep.
   def call
     Scratch.application
-    require File.join(Scratch::ROOT, "app/api/api")
+    require File.join(Scratch::ROOT, "config/environment")
     import
     idle = measure
     worker = sweep

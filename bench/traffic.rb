@@ -146,7 +146,7 @@ class TrafficBench
 
   def views
     require "rack/test"
-    require File.join(Scratch::ROOT, "app/api/api")
+    require File.join(Scratch::ROOT, "config/environment")
     application = Api.new
     browser = Rack::Test::Session.new(application)
     paths = ["traffic",

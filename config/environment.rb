@@ -10,11 +10,10 @@ require "active_record"
 require "delayed_job_active_record"
 require_relative "settings"
 require_relative "database"
+require_relative "rooms"
 
 APP_LOADER = Zeitwerk::Loader.new.tap do |loader|
-  %w[models queries imports jobs sweeps findings signposts builds serving workspaces people recorders].each do |folder|
-    loader.push_dir(File.expand_path("../app/#{folder}", __dir__))
-  end
+  ROOMS.each { |room| loader.push_dir(File.expand_path("../app/#{room}", __dir__)) }
   loader.setup
 end
 
@@ -23,6 +22,7 @@ Orvant.loader.eager_load
 
 Settings.keep_to_owner
 Database.connect
+require_relative "subscriptions"
 Delayed::Job.prepend(Queues::Plain)
 Delayed::Worker.sleep_delay = 0.3
 Delayed::Worker.max_attempts = 1

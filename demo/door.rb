@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-require_relative "../app/api/api"
+require_relative "../config/environment"
 
 # Orvant's own API, as whoever sits at this machine uses it: what the demo holds comes in where everybody's
 # does, and is judged there.

@@ -11,7 +11,7 @@ ENV["DATABASE_URL"] = ENV["ORVANT_SPEC_DATABASE"] if ENV.key?("ORVANT_SPEC_DATAB
 ENV["RACK_ENV"] = "production"
 at_exit { FileUtils.rm_rf(SPEC_VAR) }
 
-require_relative "../app/api/api"
+require_relative "../config/environment"
 require_relative "../demo/load"
 require "rack/test"
 Dir[File.join(__dir__, "support", "app", "*.rb")].sort.each { |file| require file }

@@ -1,32 +1,6 @@
 # frozen_string_literal: true
 
 require "rack/deflater"
-require_relative "resource"
-require_relative "content_security"
-require_relative "forwarded"
-require_relative "own_origin"
-require_relative "access"
-require_relative "session"
-require_relative "people"
-require_relative "workspaces"
-require_relative "bundles"
-require_relative "convention"
-require_relative "waivers"
-require_relative "sheets"
-require_relative "signposts"
-require_relative "links"
-require_relative "imports"
-require_relative "sweeps"
-require_relative "click_hosts"
-require_relative "pages"
-require_relative "senders"
-require_relative "rehearsals"
-require_relative "recorders"
-require_relative "ahead"
-require_relative "traffic"
-require_relative "fixes"
-require_relative "history"
-require_relative "health"
 
 # JSON over HTTP, and the pages that use it. One class a resource; app/api/openapi.yaml describes it all.
 class Api < Resource
@@ -62,10 +36,12 @@ class Api < Resource
     WorkspacesResource,
     BundlesResource,
     ConventionsResource,
+    RuleEffectsResource,
     WaiversResource,
     SheetsResource,
     SignpostsResource,
     LinksResource,
+    LinkEvidenceResource,
     ImportsResource,
     SweepsResource,
     ClickHostsResource,

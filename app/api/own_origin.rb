@@ -1,7 +1,6 @@
 # frozen_string_literal: true
 
 require "rack"
-require_relative "problem"
 
 # A page on another site cannot make a browser change anything here: browsers name the origin of every such
 # request.

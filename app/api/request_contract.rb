@@ -3,8 +3,6 @@
 require "json"
 require "rack"
 require "uri"
-require_relative "api_document"
-require_relative "problem"
 
 # Holds every request against the OpenAPI document before a handler sees it: types, sizes, formats, and
 # parameters that are not there.

@@ -3,16 +3,14 @@
 require "json"
 require "sinatra/base"
 require "zlib"
-require_relative "../../config/environment"
-require_relative "problem"
-require_relative "paging"
-require_relative "request_contract"
 
 # The base of every resource: how errors are said, and what all resources read and answer with. A resource
 # hands on what it does not know.
 class Resource < Sinatra::Base
   include Paging
 
+  # Where the request says who asks.
+  CALLER = "orvant.caller"
   # A body of so many bytes takes memory that is worth giving back.
   LARGE = 100 * 1024
 
@@ -112,7 +110,7 @@ class Resource < Sinatra::Base
   def reads_only? = !params["workspace"].nil? && who.role_in(workspace) == "reader"
 
   # @return [Caller]
-  def who = Access.caller(env)
+  def who = env.fetch(CALLER)
 
   # @return [String] under which links to Orvant are given out
   def base_address = Settings["ORVANT_ADDRESS"] || request.base_url
@@ -176,11 +174,4 @@ class Resource < Sinatra::Base
 
   # @return [Hash{String => String}] what each tag is called, by its name in signatures
   def tag_names = @tag_names ||= workspace.tag_signatures.to_h { |one| [one.tag, one.name] }
-
-  def begin_sweep(**facts)
-    raise Problem.new(:already_running) if workspace.active_sweep
-
-    status 201
-    json(Sweep.begin!(workspace, **facts).as_document)
-  end
 end

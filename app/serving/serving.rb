@@ -2,7 +2,7 @@
 
 require_relative "../../lib/orvant"
 require_relative "processes"
-require_relative "../jobs/queues"
+require_relative "../background/queues"
 require_relative "restore"
 
 # Runs Orvant: web server, workers and the redirect server of the signposts, in the foreground.

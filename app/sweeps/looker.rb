@@ -49,5 +49,5 @@ class Looker
 
   private
 
-  def browser = @browser || @starting.synchronize { @browser ||= @workspace.browser }
+  def browser = @browser || @starting.synchronize { @browser ||= NetworkPolicy.new(@workspace).browser }
 end

@@ -5,9 +5,9 @@
 class SweepRun
   # What comes after the trails.
   PHASES = {
-    "looks" => LookPhase,
-    "pages" => BrowserPhase,
-    "explaining" => InventoryPhase
+    "looks" => ->(sweep) { LookPhase.new(sweep).call },
+    "pages" => ->(sweep) { sweep.workspace.tell("sweep.followed", sweep: sweep) },
+    "explaining" => ->(sweep) { InventoryPhase.new(sweep).call }
   }.freeze
 
   # @param sweep [Sweep]
@@ -26,7 +26,7 @@ class SweepRun
       started_at: @sweep.started_at || Time.now.utc,
       question: Question.now(@sweep.workspace)
     )
-    LookAhead.beside(@sweep) { run("trails", TrailPhase) }
+    LookAhead.beside(@sweep) { run("trails", ->(sweep) { TrailPhase.new(sweep).call }) }
     PHASES.each { |name, phase| run(name, phase) unless @sweep.stopping? }
     finish(@sweep.stopping? ? "stopped" : "done")
   end
@@ -35,12 +35,12 @@ class SweepRun
 
   def run(name, phase)
     @sweep.update_columns(phase: name)
-    phase.new(@sweep).call
+    phase.call(@sweep)
   end
 
   def finish(state)
     Waiver.apply(@sweep.workspace)
-    Explaining.new(@sweep.workspace).call if state == "done"
+    @sweep.workspace.tell("sweep.done") if state == "done"
     @sweep.reload.update!(state: state, finished_at: Time.now.utc)
   end
 end

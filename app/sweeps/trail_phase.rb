@@ -14,12 +14,7 @@ class TrailPhase
   # @param sweep [Sweep]
   def initialize(sweep)
     @sweep = sweep
-    door = Orvant::Net::Door.new(
-      guard: sweep.workspace.guard,
-      limits: sweep.workspace.limits,
-      trusted: Settings["ORVANT_CA_FILE"]
-    )
-    @follower = Orvant::Trail::Follower.new(door)
+    @follower = Orvant::Trail::Follower.new(NetworkPolicy.new(sweep.workspace).door)
     @convention = sweep.convention_version.convention
     @judge = LinkJudge.new(@convention, @follower.method(:follow))
     @store = TrailStore.new(sweep)

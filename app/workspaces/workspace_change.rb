@@ -34,9 +34,7 @@ class WorkspaceChange
         one.except("key").merge("has_key" => one["key"].to_s != "")
       },
       "rehearsals" => @workspace.rehearsal_scripts.order(:name).map(&:document),
-      "preferences" => @workspace.pace.to_h,
-      "picture_bytes" => Thinning.new(@workspace).room,
-      "unmatched" => unmatched}
+      "preferences" => @workspace.pace.to_h}
   end
 
   # @param wish [Hash{String => Object}] those that are to change
@@ -66,17 +64,6 @@ class WorkspaceChange
     end
   end
 
-  # @return [Array<String>] pages that settings speak of and that nobody has seen, so that nothing is judged
-  #   by them
-  def unmatched
-    last = @workspace.sweeps.finished_whole.maximum(:id)
-    seen = @workspace.page_visits.distinct.pluck(:page) |
-      LinkTrail.where(sweep_id: last).distinct.pluck(:landing_page)
-    return [] if seen.empty?
-
-    spoken_of.reject { |wanted| seen.any? { |page| Orvant::Watching.on?(wanted, page) } }
-  end
-
   # Puts a setting back to what it was before somebody changed it.
   #
   # @param deed [Deed] of this workspace
@@ -99,16 +86,6 @@ class WorkspaceChange
   end
 
   private
-
-  def spoken_of
-    watching = @workspace.watching
-    [
-      *@workspace.expected_tags.flat_map { |one| one["pages"].to_a },
-      *@workspace.expected_fields.map { |one| one["page"] },
-      *watching["goals"].to_a.map { |one| one["page"] },
-      *watching["variants"].to_a.flatten
-    ].uniq
-  end
 
   # A setting inside another change is noted with it.
   def noting
@@ -194,12 +171,11 @@ class WorkspaceChange
     raise Orvant::Error, "The rehearsal “#{twice}” is there twice." if twice
 
     gone = @workspace.rehearsal_scripts.where.not(name: rehearsals.map(&:name))
-    RehearsalRun.where(rehearsal_script_id: gone.select(:id)).delete_all
-    gone.delete_all
+    gone.destroy_all
     rehearsals.zip(documents) do |one, document|
       @workspace.rehearsal_scripts.find_or_initialize_by(name: one.name).update!(document: document)
     end
-    Explaining.later(@workspace)
+    @workspace.tell("workspace.changed")
   end
 
   # A tag that nobody has described would be missing on every page.

@@ -151,7 +151,7 @@ RSpec.describe ClickHost, :api do
     end
 
     it "asks nothing of it in the browser either, where looks are taken and rehearsals played" do
-      browser = workspace.browser
+      browser = NetworkPolicy.new(workspace).browser
       trail = Orvant::Browser::TrailVisit.follow(browser, "http://s.larder.example/k")
       expect([trail.outcome, trail.reason]).to match(["refused", start_with("Not asked: may charge.")])
       expect(clicks).to eq(0)

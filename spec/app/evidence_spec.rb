@@ -141,7 +141,7 @@ RSpec.describe Explaining, :api, :empty do
     # Whether a request to the sender would leave, and as whose signal it would be heard.
     def verdict(path)
       request = Orvant::Browser::Request.new(method: "POST", address: Orvant::Address.new("http://eye.tidegauge.example#{path}"), headers: {}, purpose: "Ping")
-      @workspace.reload.seal.verdict(request).then { |one| [one.leaves, one.signature&.tag] }
+      NetworkPolicy.new(@workspace.reload).seal.verdict(request).then { |one| [one.leaves, one.signature&.tag] }
     end
 
     it "tell the pages that were watched from those that links only pass" do
