@@ -2,23 +2,18 @@
 
 require "json"
 require "net/http"
-require "puma"
-require "puma/server"
 require_relative "../../../demo/world"
 
 # The demo's outside world, in a process of its own: what asks it and what it answers do not wait for each other.
 module WorldServer
+  PROCESS = File.expand_path("../world/process.rb", __dir__)
+
   class << self
     # @return [Integer] the port on which it answers
-    def port
-      @port ||= start
-    end
+    def port = ports.first
 
     # @return [Integer] the port of the hosts that answer over TLS
-    def tls_port
-      port
-      @secure.port
-    end
+    def tls_port = ports.last
 
     # @return [Hash{String => Integer}] requests so far, by host
     def counts = JSON.parse(Net::HTTP.get("127.0.0.1", "/requests", port))
@@ -28,27 +23,12 @@ module WorldServer
 
     private
 
-    def start
-      world = World.new(faults, signposts: RedirectServer.new(Settings.var("signposts", "")))
-      ENV["ORVANT_CA_FILE"] = Settings.var("world-ca.pem")
-      @secure = World::Secure.new(world, 0, ENV["ORVANT_CA_FILE"])
-      server = Puma::Server.new(world, nil, min_threads: 2, max_threads: 8, log_writer: Puma::LogWriter.null)
-      listener = server.add_tcp_listener("127.0.0.1", 0)
-      answer_beside(server)
-      listener.addr[1]
-    end
+    def ports = @ports ||= start
 
-    # It ends with the specs, however they end: nobody holds the other end of the pipe then.
-    def answer_beside(server)
-      held, @end = IO.pipe
-      fork do
-        @end.close
-        @secure.start
-        server.run
-        held.read
-        exit!
-      end
-      held.close
+    def start
+      ENV["ORVANT_CA_FILE"] = Settings.var("world-ca.pem")
+      @process = IO.popen([RbConfig.ruby, PROCESS], "r+")
+      JSON.parse(@process.gets)
     end
   end
 end
