@@ -60,7 +60,7 @@ class DemoDoor
       :input => body,
       "CONTENT_TYPE" => type,
       "HTTP_HOST" => "127.0.0.1",
-      Access::CALLER => Caller.new(alone: true)
+      Resource::CALLER => Caller.new(alone: true)
     )
     answer = JSON.parse(response.body)
     if response.successful?

@@ -50,16 +50,16 @@ class WorkspacesResource < Resource
   # A setting as it was before a deed.
   post "/api/workspaces/:workspace/settings/take-back/:id" do
     WorkspaceChange.new(workspace).take_back(workspace.deeds.where.not(setting: "").find(params["id"]))
-    typed_json(settings)
+    typed_json(settings_document)
   end
 
   get "/api/workspaces/:workspace/settings" do
-    typed_json(settings)
+    typed_json(settings_document)
   end
 
   private
 
-  def settings
+  def settings_document
     WorkspaceChange.new(workspace).document.merge(
       "picture_bytes" => Thinning.new(workspace).room,
       "unmatched" => UnmatchedSettings.new(workspace).pages

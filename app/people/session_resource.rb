@@ -122,7 +122,7 @@ class SessionResource < Resource
     SignIn.of(request.cookies[Access::COOKIE])&.delete
     keep_cookie(Access::COOKIE, SignIn.begin(person, machine: request.ip, agent: request.user_agent), SignIn::LASTS)
     keep_cookie(KNOWN, "#{person.id}.#{known_mark(person.id)}", KNOWN_LASTS)
-    env[Access::CALLER] = Caller.new(person: person)
+    env[Resource::CALLER] = Caller.new(person: person)
     typed_json(document)
   end
 

@@ -8,8 +8,9 @@ class TrailPhase
   EVERY = 0.3
   # Memory is given back after so many links.
   TIDIED = 2_000
-  # So many slow links are followed once more.
+  # So many slow links are followed once more, and so many that met silence.
   MOST_SLOW = 200
+  MOST_SILENT = 200
 
   # @param sweep [Sweep]
   def initialize(sweep)
@@ -23,6 +24,7 @@ class TrailPhase
     @database = Mutex.new
     @waiting = []
     @slow = []
+    @silent = []
     @stored_at = now
     @untidied = 0
   end
@@ -35,9 +37,14 @@ class TrailPhase
       visitors: @sweep.visitors,
       enough: method(:stopping?)
     ) do |link, trails|
-      slow?(trails) ? @slow << link : take(link, trails)
+      if slow?(trails) then @slow << link
+      elsif @silent.size < MOST_SILENT && trails.any?(&:silent?) then @silent << [link, trails]
+      else
+        take(link, trails)
+      end
     end
     follow_alone
+    follow_silent
     store
   end
 
@@ -61,6 +68,34 @@ class TrailPhase
       end
     end
   end
+
+  # A server may have been silent because many asked at once, or because this machine had no time for its
+  # answers: one link of each such server is followed again, and its others where it answers now.
+  def follow_silent
+    hosts = @silent.group_by { |_, trails| silent_host(trails) }.values
+    still = Set.new
+    follow_again(hosts.map(&:first)) { |trails| still << silent_host(trails) if trails.any?(&:silent?) }
+    rest = hosts.flat_map { |same| same.drop(1) }
+    lost, again = rest.partition { |_, trails| still.include?(silent_host(trails)) }
+    follow_again(again)
+    lost.each { |link, trails| take(link, trails) } unless @stopping
+  end
+
+  def follow_again(silent)
+    links = silent.map(&:first)
+    return if links.empty?
+
+    @follower.follow_all(
+      -> { links.shift unless @stopping },
+      visitors: @sweep.visitors,
+      enough: method(:stopping?)
+    ) do |link, trails|
+      yield trails if block_given?
+      take(link, trails)
+    end
+  end
+
+  def silent_host(trails) = Orvant::Address.new(trails.find(&:silent?).final_address).host
 
   def take(link, trails)
     # Judging may follow a corrected address and so let other fibers run, one of which may store and change

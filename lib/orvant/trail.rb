@@ -79,6 +79,9 @@ module Orvant
     # @return [Boolean] whether a page came, good or bad, and later than that
     def slow?(limit) = answered? && ms > limit
 
+    # @return [Boolean] whether a server on the way kept its visitor waiting for too long
+    def silent? = outcome == "unreachable" && reason.to_s.include?(Net::Door::SILENT)
+
     # @param other [Trail] of the same link, followed as another visitor
     # @return [Integer, nil] the number of the first hop that is not the same, from 1; nil where the two never
     #   part

@@ -34,7 +34,7 @@ RSpec.describe Access, :api do
     method, path = operation.split(" ", 2)
     path = path.sub("{workspace}", "here").gsub(/\{\w+\}/, "1")
     status, = described_class.new(->(_) { [200, {}, []] })
-      .call("REQUEST_METHOD" => method, "PATH_INFO" => path, Access::CALLER => who)
+      .call("REQUEST_METHOD" => method, "PATH_INFO" => path, Resource::CALLER => who)
     status
   end
 

@@ -33,7 +33,7 @@ RSpec.describe "Seeded requests", :api, :demo do
     path, query = one.path.split("?", 2)
     body = (one.method == "get") ? "" : one.body
     env = Rack::MockRequest.env_for("/", :method => one.method.upcase, :input => body, "HTTP_HOST" => "127.0.0.1", "CONTENT_TYPE" => one.type)
-    env[Access::CALLER] = who if who
+    env[Resource::CALLER] = who if who
     status, _, answered = Api.call(env.merge("PATH_INFO" => path, "QUERY_STRING" => query.to_s))
     said = +""
     answered.each { |part| said << part.b }

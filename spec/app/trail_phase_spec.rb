@@ -34,43 +34,48 @@ RSpec.describe TrailPhase, :demo do
     expect(sweep.link_trails.sole.attributes).to eq(before.attributes)
   end
 
-  it "leaves links under way at once where the sweep is to be stopped, and keeps what has come" do
-    asked = Queue.new
-    server = RawServer.new do |request|
-      next RawServer.page("<title>Here</title><h1>Here you are</h1>") unless request.include?("/silent")
-
-      asked << request
-      :hang
+  describe "with servers that keep silent" do
+    def swept(server, paths)
+      workspace = Workspace.create!(name: "silent-#{paths.size}", title: "Silent", host_map: {"*.example" => "127.0.0.1:#{server.port}"}, signatures: [], expected_tags: [])
+      workspace.convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json"))))
+      rows = paths.map { |path| "http://#{path},message,Letter" }
+      LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
+      Sweep.begin!(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
     end
-    workspace = Workspace.create!(name: "silent", title: "Silent", host_map: {"*.example" => "127.0.0.1:#{server.port}"}, signatures: [], expected_tags: [])
-    workspace.convention_versions.create!(version: 1, document: JSON.parse(File.read(File.join(ROOT, "demo/data/convention.json"))))
-    rows = %w[here silent].map { |path| "http://www.skerryline.example/#{path},message,Letter" }
-    LinkImporting.new(workspace, "address,kind,found\n#{rows.join("\n")}", filename: "letters.csv").call
-    sweep = Sweep.begin!(workspace, scope: {"links" => "all", "pages" => [], "rehearsals" => []})
-    stopper = Thread.new { asked.pop && sweep.stop }
-    described_class.new(sweep).call
-    stopper.join
-    expect(sweep.link_trails.map { |row| row.link.address[/\w+\z/] }).to eq(["here"])
-  ensure
-    server&.stop
-  end
 
-  # Sweeps run beside much else: a page that is gone may seem slow as well as one that is there.
-  %w[landed broken].each do |outcome|
-    it "follows alone what seems slow beside others, also where it is #{outcome}" do
-      link = Workspace.find_by!(name: "skerry-line").links.swept.where(host: "www.skerryline.example").first
-      sweep = Sweep.begin!(link.workspace, scope: {"links" => [link.id], "pages" => [], "rehearsals" => []})
-      trail = lambda do |ms|
-        hop = Orvant::Trail::Hop.new(address: link.address, status: (outcome == "landed") ? 200 : 404, ms: ms, params: [])
-        Orvant::Trail.new(address: link.address, outcome: outcome, final_address: link.address, status: hop.status, engine: "http", visitor: "desktop", hops: [hop], body: "", headers: {}, unseen: [])
+    def outcomes(sweep) = sweep.link_trails.to_h { |row| [row.link.address[/\w+\z/], row.outcome] }
+
+    it "calls none unreachable that answers when it is asked again, once all others were" do
+      asked = Hash.new(0)
+      server = RawServer.new do |request|
+        path = request[/ (\S+)/, 1]
+        silent = path == "/dead" || ((asked[path] += 1) == 1 && path.start_with?("/late"))
+        silent ? :hang : RawServer.page("<title>Here</title><h1>Here you are</h1>")
       end
-      asked = []
-      allow_any_instance_of(Orvant::Trail::Follower).to receive(:follow_all) do |_, _, at_once: nil, **, &block|
-        asked << at_once
-        block.call(link, [trail.call(at_once ? 20.0 : 9_000.0)])
-      end
+      sweep = swept(server, %w[www.skerryline.example/here www.skerryline.example/late1 www.skerryline.example/late2 booking.skerryline.example/dead])
+      allow_any_instance_of(Preferences).to receive(:limits).and_wrap_original { |limits| limits.call.tap { |own| own.seconds = 0.5 } }
       described_class.new(sweep).call
-      expect([asked, sweep.link_trails.sole.trail.ms]).to eq([[nil, 1], 20.0])
+      expect(outcomes(sweep)).to eq("here" => "landed", "late1" => "landed", "late2" => "landed", "dead" => "unreachable")
+    ensure
+      server&.stop
+    end
+
+    it "leaves links under way at once where the sweep is to be stopped, and keeps what has come" do
+      asked, judged = Queue.new, Queue.new
+      server = RawServer.new do |request|
+        next RawServer.page("<title>Here</title><h1>Here you are</h1>") unless request.include?("/silent")
+
+        asked << request
+        :hang
+      end
+      sweep = swept(server, %w[www.skerryline.example/here www.skerryline.example/silent])
+      allow_any_instance_of(LinkJudge).to receive(:call).and_wrap_original { |judge, *all| judge.call(*all).tap { judged << 1 } }
+      stopper = Thread.new { [asked, judged].each(&:pop) && sweep.stop }
+      described_class.new(sweep).call
+      stopper.join
+      expect(outcomes(sweep).keys).to eq(["here"])
+    ensure
+      server&.stop
     end
   end
 end

@@ -19,6 +19,9 @@ module Orvant
       # the connection cannot be used again.
       UNREAD = 1
 
+      # What is said of a host that keeps whoever asks waiting.
+      SILENT = "did not answer within"
+
       # Headers whose values browsers join (Fetch Standard, 2.2.2); of the others they take the first.
       JOINED = %w[content-type refresh referrer-policy].freeze
 
@@ -92,7 +95,7 @@ module Orvant
       def in_time(address, &work)
         Async::Task.current.with_timeout(@limits.seconds, &work)
       rescue Async::TimeoutError
-        raise Error::Unreachable, "#{address.host} did not answer within #{@limits.seconds} s."
+        raise Error::Unreachable, "#{address.host} #{SILENT} #{@limits.seconds} s."
       end
 
       def request(address, destination, headers)

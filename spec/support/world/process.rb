@@ -10,7 +10,7 @@ $LOAD_PATH.unshift File.expand_path("../../../lib", __dir__)
 require "orvant"
 require_relative "../../../config/settings"
 require_relative "../../../demo/world"
-require_relative "../../../app/signposts/redirect_server"
+require_relative "../../../app/build/redirect_server"
 
 world = World.new(World::Faults.new(Settings.var("world.json")), signposts: RedirectServer.new(Settings.var("signposts", "")))
 secure = World::Secure.new(world, 0, ENV.fetch("ORVANT_CA_FILE")).start

@@ -21,7 +21,7 @@ module Orvant
           /secure connection/ => "Let %s offer a secure connection that browsers trust, or change the links.",
           /does not resolve|not resolve/ => "Let the name %s resolve, or change the links.",
           /refused the connection/ => "Let a server answer at %s, or change the links.",
-          /did not answer within|in time|more than \d+ s/ => "Let %s answer in time, or change the links."
+          /#{Net::Door::SILENT}|in time|more than \d+ s/ => "Let %s answer in time, or change the links."
         }.freeze
         private_constant :ACTIONS
 
