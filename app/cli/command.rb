@@ -34,6 +34,12 @@ class Command < Thor
       unusable("#{file} is no valid JSON: #{error.message[0, Orvant::Cut::FAILURE]}")
     end
 
+    def matching
+      options[:matching] ? JSON.parse(read(options[:matching])) : {}
+    rescue JSON::ParserError => error
+      unusable("The matching is no valid JSON: #{error.message[0, Orvant::Cut::FAILURE]}")
+    end
+
     def keep_in(folder) = (ENV["ORVANT_VAR"] = File.expand_path(folder) if folder)
 
     def unusable(message)

@@ -94,11 +94,5 @@ class WorkspaceCommands < Command
       puts "#{import["added"]} added, #{import["already"]} already there, #{import["rejected"].size} rejected."
       import["rejected"].each { |row| warn "line #{row["line"]}: #{row["reason"]}" }
     end
-
-    def matching
-      options[:matching] ? JSON.parse(read(options[:matching])) : {}
-    rescue JSON::ParserError => error
-      unusable("The matching is no valid JSON: #{error.message[0, Orvant::Cut::FAILURE]}")
-    end
   end
 end
