@@ -13,6 +13,7 @@ module Settings
     "ORVANT_BROWSER" => nil, # path of Chromium; found by itself unless named, the lean build first
     "ORVANT_PER_HOST" => "8", # requests to one host at once
     "ORVANT_PAUSE" => "0", # seconds between the beginnings of two requests to one host
+    "ORVANT_ANSWER" => "15", # seconds that a server may take to answer; more where the machine has much else to do
     "ORVANT_QUIET" => "2", # seconds without a request after which a page has been watched
     "ORVANT_TABS" => "4", # pages watched at once
     "ORVANT_CA_FILE" => nil, # PEM file with further certificates to trust

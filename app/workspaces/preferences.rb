@@ -51,10 +51,16 @@ class Preferences
     @document.merge(wish).reject { |name, value| usual[name] == value }
   end
 
+  # Seconds that a server may take to answer, and how many such answers a trail may take.
+  ANSWER = 1..600
+  ANSWERS = 4
+
   # @return [Orvant::Net::Limits]
   def limits
     all = to_h
     Orvant::Net::Limits.usual.tap do |limits|
+      limits.seconds = Settings["ORVANT_ANSWER"].to_i.clamp(ANSWER)
+      limits.trail_seconds = limits.seconds * ANSWERS
       limits.per_host, limits.pause, limits.patience = all.values_at("per_host", "pause", "patience")
       limits.hosts = all["hosts"].transform_values { |own| own.transform_keys(&:to_sym) }
       limits.contact = all["contact"]
