@@ -1,6 +1,5 @@
 # frozen_string_literal: true
 
-
 # Calls the API inside Rack::Lint and holds every answer against the OpenAPI document.
 module ApiCalls
   include Rack::Test::Methods
