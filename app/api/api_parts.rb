@@ -2,11 +2,12 @@
 
 require "yaml"
 
-# The rooms' parts of the API's OpenAPI document, put together. Needs nothing but Ruby, since the screens' types
-# are made from it (`ruby app/api/api_parts.rb` prints it).
+# The rooms' parts of the API's OpenAPI document, put together. Needs nothing but Ruby, since the screens'
+# types are made from it (`ruby app/api/api_parts.rb` prints it).
 module ApiParts
   # What all rooms share comes first.
-  FILES = Dir[File.expand_path("../*/openapi.yaml", __dir__)].sort_by { |file| file.include?("/api/") ? "" : file }.freeze
+  FILES = Dir[File.expand_path("../*/openapi.yaml", __dir__)].sort_by { |file|
+ file.include?("/api/") ? "" : file }.freeze
   # What several parts add to.
   LISTS = %w[paths components schemas].freeze
 

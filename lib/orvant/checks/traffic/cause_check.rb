@@ -29,7 +29,9 @@ module Orvant
               "roots" => roots,
               "becomes" => becomes
             },
-            evidence: facts.empty? ? [row] : facts.first(MOST_EVIDENCE).map(&:address), root: roots.first, remedy: remedy)
+            evidence: facts.empty? ? [row] : facts.first(MOST_EVIDENCE).map(&:address),
+            root: roots.first,
+            remedy: remedy)
         end
 
         # What the row says, where no link is known to be behind it.
