@@ -65,7 +65,7 @@ class Api < Resource
 
   get "/api/openapi.yaml" do
     content_type "application/yaml"
-    File.read(ApiDocument::FILE)
+    ApiDocument.own.document.to_yaml
   end
 
   get "/assets/*" do

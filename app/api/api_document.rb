@@ -1,15 +1,21 @@
 # frozen_string_literal: true
 
 require "json_schemer"
-require "yaml"
+require_relative "api_parts"
 
-# The OpenAPI document of the API: which operation a request means, and what that operation takes.
+# The OpenAPI document of the API, put together of the rooms' parts: which operation a request means, and what
+# that operation takes.
 class ApiDocument
-  FILE = File.join(__dir__, "openapi.yaml")
+  METHODS = %w[get post put patch delete].freeze
 
-  # template: its path · parameters: Array<Hash>, as the document has them · body: what it takes, nil where
-  # nothing · responses role: the least that it asks of whoever wants it · in_person: whether a key may not
-  Operation = Struct.new(:template, :parameters, :body, :responses, :role, :in_person, keyword_init: true) do
+  # method: of HTTP, in lower case · template: its path · summary: what it does · parameters: Array<Hash>, as
+  # the document has them · body: what it takes, nil where nothing · responses · role: the least that it asks
+  # of whoever wants it · in_person: whether a key may not
+  Operation = Struct.new(:method, :template, :summary, :parameters, :body, :responses, :role, :in_person, 
+keyword_init: true) do
+    # @return [String] as people write it
+    def to_s = "#{method.upcase} #{template}"
+
     # @return [Hash, nil] the schema of a JSON body
     def json = body&.dig("content", "application/json", "schema")
 
@@ -19,15 +25,19 @@ class ApiDocument
     end
   end
 
-  # @return [Hash]
+  # @return [Hash] what refers to a component still does
   attr_reader :document
 
+  # @return [Array<Operation>]
+  attr_reader :operations
+
   # @return [ApiDocument] the application's own
-  def self.own = @own ||= new(YAML.safe_load_file(FILE))
+  def self.own = @own ||= new(ApiParts.put_together)
 
   # @param document [Hash]
   def initialize(document)
     @document = document
+    @operations = document["paths"].flat_map { |template, item| operations_at(template, item) }
     @paths = by_pattern
     @schemers = {}
   end
@@ -59,8 +69,8 @@ class ApiDocument
 
   # Literal paths before those with parameters: `/sweeps/reach` is no sweep.
   def by_pattern
-    @document["paths"].sort_by { |template, _| template.count("{") }
-      .map { |template, methods| [pattern(template), operations(template, methods)] }
+    @operations.group_by(&:template).sort_by { |template, _| template.count("{") }
+      .map { |template, same| [pattern(template), same.to_h { |one| [one.method, one] }] }
   end
 
   def pattern(template)
@@ -70,13 +80,20 @@ class ApiDocument
     /\A#{parts.join}\z/
   end
 
-  def operations(template, methods)
-    methods.slice("get", "post", "put", "patch", "delete").transform_values do |one|
-      Operation.new(template: template,
-        parameters: one["parameters"].to_a,
+  def operations_at(template, item)
+    item.slice(*METHODS).map do |method, one|
+      Operation.new(method: method,
+        template: template,
+        summary: one["summary"],
+        parameters: [*item["parameters"], *one["parameters"]].map { |given| resolved(given) },
         body: one["requestBody"],
-        responses: one["responses"],
+        responses: one["responses"].transform_values { |given| resolved(given) },
         role: one.fetch("x-role"), in_person: one.fetch("x-in-person", false))
     end
+  end
+
+  # @param given [Hash] a parameter or an answer, or where it stands
+  def resolved(given)
+    given.key?("$ref") ? @document.dig(*given["$ref"].delete_prefix("#/").split("/")) : given
   end
 end

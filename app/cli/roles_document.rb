@@ -18,32 +18,23 @@ class RolesDocument
   def to_s
     ["# Who may do what",
       "",
-      "Made from app/api/openapi.yaml by `bin/orvant roles`. Each role may what stands above it, too; a spec holds every line against every role.",
+      "Made from the rooms’ parts of the API’s document (app/*/openapi.yaml) by `bin/orvant roles`. Each role may what stands above it, too; a spec holds every line against every role.",
       "",
       *SAID.flat_map { |role, said|
         section(
           said,
-          operations.select { |_, one| one["x-role"] == role }
+          ApiDocument.own.operations.select { |one| one.role == role }
         )
       }].join("\n")
   end
 
   private
 
-  def operations
-    ApiDocument.own.document["paths"].flat_map do |path, methods|
-      methods.slice("get", "post", "put", "patch", "delete")
-        .map { |method, one| ["#{method.upcase} #{path}", one] }
-    end
-  end
-
   def section(said, all)
     [
       "## #{said}",
       "",
-      *all.map { |name, one|
-        "- #{one["summary"]}#{" (in person, not with a key)" if one["x-in-person"]}: `#{name}`"
-      },
+      *all.map { |one| "- #{one.summary}#{" (in person, not with a key)" if one.in_person}: `#{one}`" },
       ""
     ]
   end

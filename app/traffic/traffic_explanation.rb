@@ -205,7 +205,7 @@ class TrafficExplanation
   def explanation(causes, empty: false)
     return if causes.empty? && !empty
 
-    causes.each { |cause| @tell.call(cause) if cause.remedy && cause.root && @roots.add?(cause.root) }
+    causes.each { |cause| @tell&.call(cause) if cause.remedy && cause.root && @roots.add?(cause.root) }
     main = causes.first
     main = nil if main && SHOWN.include?(main.place["grade"])
     said = {cause: main ? main.place["cause"] : "",

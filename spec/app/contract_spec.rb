@@ -65,6 +65,16 @@ RSpec.describe RequestContract, :api, :demo do
     expect(%w[links/abc links/99999999999999999999 links/1/2 nothing fixes/%2e%2e sheets/1.5].map { |path| ask("GET", path).first }).to eq([404] * 6)
   end
 
+  it "is put together of parts that never say the same thing twice, neither in two nor in one" do
+    twice = ->(node) do
+      keys = node.is_a?(Psych::Nodes::Mapping) ? node.children.each_slice(2).map { |key, _| key.value } : []
+      keys.tally.select { |_, times| times > 1 }.keys + node.children.to_a.flat_map(&twice)
+    end
+    expect(ApiParts::FILES.to_h { |file| [file, twice.call(YAML.parse_file(file))] }.reject { |_, keys| keys.empty? }).to eq({})
+    expect(twice.call(YAML.parse("a: 1\nb: {c: 2, c: 3}"))).to eq(["c"])
+    expect { ApiParts.add({"paths" => {"/a" => 1}}, {"paths" => {"/a" => 2}}) }.to raise_error(ArgumentError, /“\/a” stands in two parts/)
+  end
+
   it "tells literal paths from those with a parameter" do
     found = ->(path) { ApiDocument.own.find("GET", "/api/workspaces/w/#{path}")&.first&.template }
     expect(found.call("sweeps/reach")).to end_with("/sweeps/reach")
@@ -87,7 +97,7 @@ RSpec.describe RequestContract, :api, :demo do
 
   it "says of a workspace without rules what it lacks, wherever rules are needed, and opens the rest" do
     Workspace.create!(name: "bare", title: "Bare", host_map: {}, signatures: [], expected_tags: [])
-    reads = ApiDocument.own.document["paths"].select { |path, one| one.key?("get") && path.scan("{") == ["{"] && path.include?("{workspace}") }.keys
+    reads = ApiDocument.own.operations.select { |one| one.method == "get" }.map(&:template).select { |path| path.scan("{") == ["{"] && path.include?("{workspace}") }
     answers = reads.to_h do |path|
       status, _, said = ask("GET", path.delete_prefix("/api/workspaces/{workspace}").delete_prefix("/"), workspace: "bare")
       [path, [status, said]]

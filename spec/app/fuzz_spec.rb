@@ -41,7 +41,7 @@ RSpec.describe "Seeded requests", :api, :demo do
   end
 
   it "are answered in words or done: #{many} of seed #{seed}" do
-    requests = HostileRequests.new(ApiDocument.own.document, seed)
+    requests = HostileRequests.new(ApiDocument.own, seed)
     faults =
       Array.new(many) { requests.next }.filter_map do |one|
         status, said = answer(one)
@@ -58,7 +58,7 @@ RSpec.describe "Seeded requests", :api, :demo do
     LinkImporting.new(there, "address,kind\nhttp://secret.test/?utm_source=hidden-treasure,ad\n", filename: "a.csv").call
     callers = %w[reader editor owner].map { |role| Caller.new(person: person(role, here)) } << Caller.new
     before = state(there)
-    requests = HostileRequests.new(ApiDocument.own.document, seed + 1)
+    requests = HostileRequests.new(ApiDocument.own, seed + 1)
     faults = Array.new(many) { |number| [requests.next, callers[number % callers.size]] }.filter_map do |one, who|
       status, said = answer(one, who)
       next if status < 500 && !said.match?(/hidden-treasure|secret\.test/) && (who.person || status == 401 || status < 500)

@@ -49,10 +49,10 @@ RSpec.describe "A large workspace", :api, :swept do
 
   it "is answered within #{most} s of a processor, whatever is asked" do
     rules = @workspace.convention_version.document
-    asked = ApiDocument.own.document["paths"].flat_map do |path, methods|
-      next [] if path.include?("recorders")
-
-      methods.slice("get").map { |_, operation| ["GET", "#{filled(path)}?#{operation["parameters"].to_a.select { |one| one["in"] == "query" && one["required"] }.map { |one| "#{one["name"]}=1" }.join("&")}"] }
+    reads = ApiDocument.own.operations.select { |one| one.method == "get" && !one.template.include?("recorders") }
+    asked = reads.map do |one|
+      needed = one.parameters_in("query").select { |_, given| given["required"] }.keys
+      ["GET", "#{filled(one.template)}?#{needed.map { |name| "#{name}=1" }.join("&")}"]
     end
     within = "/api/workspaces/skerry-line"
     asked += [["POST", "#{within}/convention/learn", {}], ["POST", "#{within}/convention/preview", {document: rules}], ["POST", "#{within}/convention/try", {document: rules}],

@@ -59,8 +59,8 @@ RSpec.describe "What comes in, changed by chance", :api, :demo do
   # What its screens ask for.
   def shown(workspace)
     ids = {"links" => workspace.links.minimum(:id), "fixes" => workspace.fixes.minimum(:id), "sweeps" => workspace.sweeps.minimum(:id), "imports" => workspace.imports.minimum(:id), "sheets" => workspace.build_sheets.minimum(:id), "signposts" => workspace.signposts.minimum(:id)}
-    ApiDocument.own.document["paths"].filter_map do |path, methods|
-      next if !methods.key?("get") || !path.include?("{workspace}") || path.include?("recorders")
+    ApiDocument.own.operations.select { |one| one.method == "get" }.map(&:template).filter_map do |path|
+      next if !path.include?("{workspace}") || path.include?("recorders")
 
       asked = path.sub("{workspace}", workspace.name).sub("{id}", ids[path[%r{\{workspace\}/(\w+)}, 1]].to_s).gsub(/\{\w+\}/, "1")
       status, _, body = Api.call(Rack::MockRequest.env_for("http://127.0.0.1#{asked}", "HTTP_HOST" => "127.0.0.1"))

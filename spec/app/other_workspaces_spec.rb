@@ -39,21 +39,15 @@ RSpec.describe Api, :swept do
     end
     numbers = (1..3).to_a + [Finding, Fix, Link, Import, Sweep, BuildSheet, Signpost, Sender, RowTemplate].filter_map { |model| model.maximum(:id) }.uniq
     before = state
-    answers = ApiDocument.own.document["paths"].flat_map do |path, methods|
-      unless path.start_with?("/api/workspaces/{workspace}/") && path.match?(/\{(?:id|version|sweep|name)\}/)
-        next []
-      end
-
-      methods.slice("get", "post", "put", "patch", "delete").flat_map do |method, operation|
-        schema = operation.dig("requestBody", "content", "application/json", "schema")
-        numbers.map do |number|
-          asked = path.sub("{workspace}", "stranger")
-            .sub("{name}", "book-a-day-pass")
-            .gsub(/\{\w+\}/, number.to_s)
-          env = Rack::MockRequest.env_for("http://127.0.0.1#{asked}", :method => method.upcase, :input => schema ? JSON.generate(least(schema)) : "", "HTTP_HOST" => "127.0.0.1")
-          ["#{method} #{path}", Api.call(env).first]
-        end
-      end
+    named = ApiDocument.own.operations.select do |one|
+      one.template.start_with?("/api/workspaces/{workspace}/") && one.template.match?(/\{(?:id|version|sweep|name)\}/)
+    end
+    answers = named.product(numbers).map do |one, number|
+      asked = one.template.sub("{workspace}", "stranger")
+        .sub("{name}", "book-a-day-pass")
+        .gsub(/\{\w+\}/, number.to_s)
+      env = Rack::MockRequest.env_for("http://127.0.0.1#{asked}", :method => one.method.upcase, :input => one.json ? JSON.generate(least(one.json)) : "", "HTTP_HOST" => "127.0.0.1")
+      [one.to_s, Api.call(env).first]
     end
     # Its own first version is its own.
     own = answers.reject { |name, _| name.include?("/convention/versions/{version}") }

@@ -18,9 +18,7 @@ module AccessTable
     "reader" => ["POST /api/workspaces/{workspace}/click-address", "POST /api/workspaces/{workspace}/convention/compare", "DELETE /api/workspaces/{workspace}/people/{id}"]
   }.freeze
   IN_PERSON = %r{\A(?:\w+ /api/account|\w+ /api/workspaces/\{workspace\}/(?:people/|invitations|keys))}
-  OPERATIONS = ApiDocument.own.document["paths"].flat_map do |path, methods|
-    methods.slice("get", "post", "put", "patch", "delete").keys.map { |method| "#{method.upcase} #{path}" }
-  end
+  OPERATIONS = ApiDocument.own.operations.map(&:to_s)
   # What each caller reaches, of the levels that an operation may ask for.
   REACH = {"stranger" => %w[nobody], "reader" => %w[nobody person reader], "editor" => %w[nobody person reader editor], "owner" => %w[nobody person founder reader editor owner],
            "alone" => %w[nobody alone person founder reader editor owner], "key of an editor" => %w[nobody person reader editor], "owner elsewhere" => %w[nobody person founder]}.freeze

@@ -15,22 +15,20 @@ class HostileRequests
   # One request. method, path (with its query), body, type: the Content-Type.
   Request = Struct.new(:method, :path, :body, :type, keyword_init: true)
 
-  # @param document [Hash] OpenAPI
+  # @param document [ApiDocument]
   # @param seed [Integer]
   def initialize(document, seed)
     @random = Random.new(seed)
-    @operations = document["paths"].flat_map do |path, methods|
-      methods.slice("get", "post", "put", "delete").map { |method, one| [method, path, one] }
-    end
-    @schemas = document["components"]["schemas"]
+    @operations = document.operations
+    @schemas = document.document["components"]["schemas"]
   end
 
   # @return [Request]
   def next
-    method, template, operation = one_of(@operations)
-    names = operation["parameters"].to_a.select { |one| one["in"] == "query" }.map { |one| one["name"] }
-    path = template.gsub(/\{(\w+)\}/) { ($1 == "workspace") ? one_of(WORKSPACES) : piece }
-    Request.new(method: method, path: [path, query(names)].reject(&:empty?).join("?"), body: body(operation), type: one_of(TYPES))
+    operation = one_of(@operations)
+    names = operation.parameters_in("query").keys
+    path = operation.template.gsub(/\{(\w+)\}/) { ($1 == "workspace") ? one_of(WORKSPACES) : piece }
+    Request.new(method: operation.method, path: [path, query(names)].reject(&:empty?).join("?"), body: body(operation), type: one_of(TYPES))
   end
 
   private
@@ -52,7 +50,7 @@ class HostileRequests
   end
 
   def body(operation)
-    schema = operation.dig("requestBody", "content", "application/json", "schema")
+    schema = operation.json
     return one_of(BODIES) unless schema && @random.rand < 0.7
 
     JSON.generate(like(schema, 0))

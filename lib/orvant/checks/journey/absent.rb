@@ -11,10 +11,13 @@ module Orvant
         ACTION = "Move the conversion call below the base code of the tag, and let it run on this page."
 
         def findings
-          subject.score.absent.map { |one| report(said(one), step: one.step, signals: subject.signals) }
+          subject.score.absent.map { |one|
+ report(said(one), step: one.step, signals: subject.signals, seen: expected(one)) }
         end
 
         private
+
+        def expected(one) = ["expected in step #{one.step}: #{one.event} of #{one.tag}, heard #{one.heard.size} of #{one.times}"]
 
         def said(one)
           if one.heard.any?

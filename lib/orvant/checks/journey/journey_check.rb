@@ -21,10 +21,12 @@ module Orvant
           end
         end
 
-        def report(message, step:, signals: [], action: self.class::ACTION, **facts)
+        # @param signals [Array<Signal>] that show it
+        # @param seen [Array<String>] what shows it where no signal does
+        def report(message, step:, signals: [], seen: [], action: self.class::ACTION, **facts)
           finding(message,
             place: {"step" => step, "rehearsal" => subject.rehearsal},
-            evidence: lines(signals),
+            evidence: lines(signals) + seen,
             root: "#{self.class.code} #{subject.rehearsal}",
             remedy: Remedy.new(action: action, at: "page", place: page_of(step)), **facts)
         end

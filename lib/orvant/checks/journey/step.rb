@@ -14,7 +14,8 @@ module Orvant
           step = subject.failed_step or return []
           [report(
             "Step #{step["number"]} (#{step["does"]}) could not be done, so nothing after it was rehearsed: #{step["error"]}",
-            step: step["number"]
+            step: step["number"],
+            seen: ["step #{step["number"]}, #{step["does"]}: #{step["error"]}"]
           )]
         end
       end

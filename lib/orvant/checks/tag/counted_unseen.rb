@@ -45,6 +45,7 @@ module Orvant
             near = heard.find { |other, name| other == tag && name.casecmp?(event) }&.last
             finding("“#{event}” of #{names.fetch(tag, tag)} is counted as a conversion, and no goal page and no rehearsal has sent it#{"; “#{near}” was heard" if near}.",
               place: {"tag" => tag, "event" => event},
+              evidence: ["heard: #{heard.map { |other, name| name if other == tag }.compact.join(", ").then { |names| names.empty? ? "nothing" : names }}"],
               root: "tag/counted-unseen #{tag} #{event}",
               remedy: Remedy.new(
                 action: "Count #{near ? "“#{near}”" : "an event that leaves"} in the settings of #{names.fetch(tag, tag)}, or bring “#{event}” back.",

@@ -29,7 +29,15 @@ module Orvant
               "roots" => roots,
               "becomes" => becomes
             },
-            evidence: facts.first(MOST_EVIDENCE).map(&:address), root: roots.first, remedy: remedy)
+            evidence: facts.empty? ? [row] : facts.first(MOST_EVIDENCE).map(&:address),
+            root: roots.first,
+            remedy: remedy)
+        end
+
+        # What the row says, where no link is known to be behind it.
+        def row
+          said = Orvant::Traffic::DIMENSIONS.to_h { |name| [name, subject.value(name.to_s).to_s] }
+          said.reject { |_, value| value.empty? }.map { |name, value| "#{name}: #{value}" }.join(" · ")
         end
 
         def named(facts)

@@ -45,12 +45,34 @@ module Orvant
               meant: {})
             Orvant::Traffic::Knowledge.new(
               convention,
-              [fact, between_own],
+              [fact, between_own, capital, unfilled],
               campaigns: {"autumn-walks" => 400, "autumn_walks" => 12}
             )
           end
 
           private
+
+          def capital
+            Orvant::Traffic::LinkFact.new(id: 3,
+              address: "http://www.skerryline.example/walks?utm_source=island-letter&utm_medium=Email",
+              kind: "message",
+              place: "Island letter, June",
+              page: "www.skerryline.example/spring-walks",
+              carried: {"source" => "island-letter", "medium" => "Email"},
+              found: [Orvant::Traffic::Known.new(code: "param/case", role: "medium", root: "r1")],
+              meant: {"source" => "island-letter", "medium" => "email"})
+          end
+
+          def unfilled
+            Orvant::Traffic::LinkFact.new(id: 4,
+              address: "http://www.skerryline.example/walks?utm_source=island-letter&utm_medium=email&utm_campaign=<~issue~>",
+              kind: "message",
+              place: "Island letter, July",
+              page: "www.skerryline.example/summer-walks",
+              carried: {"source" => "island-letter", "medium" => "email", "campaign" => "<~issue~>"},
+              found: [Orvant::Traffic::Known.new(code: "param/unfilled-token", role: "campaign", root: "r1")],
+              meant: {})
+          end
 
           def between_own
             Orvant::Traffic::LinkFact.new(id: 2,
