@@ -11,8 +11,8 @@ class ApiDocument
   # method: of HTTP, in lower case · template: its path · summary: what it does · parameters: Array<Hash>, as
   # the document has them · body: what it takes, nil where nothing · responses · role: the least that it asks
   # of whoever wants it · in_person: whether a key may not
-  Operation = Struct.new(:method, :template, :summary, :parameters, :body, :responses, :role, :in_person, 
-keyword_init: true) do
+  PARTS = %i[method template summary parameters body responses role in_person].freeze
+  Operation = Struct.new(*PARTS, keyword_init: true) do
     # @return [String] as people write it
     def to_s = "#{method.upcase} #{template}"
 

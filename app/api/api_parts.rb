@@ -6,8 +6,8 @@ require "yaml"
 # types are made from it (`ruby app/api/api_parts.rb` prints it).
 module ApiParts
   # What all rooms share comes first.
-  FILES = Dir[File.expand_path("../*/openapi.yaml", __dir__)].sort_by { |file|
- file.include?("/api/") ? "" : file }.freeze
+  FILES = Dir[File.expand_path("../*/openapi.yaml", __dir__)]
+    .sort_by { |file| file.include?("/api/") ? "" : file }.freeze
   # What several parts add to.
   LISTS = %w[paths components schemas].freeze
 

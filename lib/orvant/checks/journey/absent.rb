@@ -11,8 +11,9 @@ module Orvant
         ACTION = "Move the conversion call below the base code of the tag, and let it run on this page."
 
         def findings
-          subject.score.absent.map { |one|
- report(said(one), step: one.step, signals: subject.signals, seen: expected(one)) }
+          subject.score.absent.map do |one|
+            report(said(one), step: one.step, signals: subject.signals, seen: expected(one))
+          end
         end
 
         private
