@@ -56,8 +56,9 @@ class LoadBench
     Founder.make(name: "Bench", mail: ACCOUNT["mail"], password: ACCOUNT["password"])
     serve
     warm = memory
+    before = processors
     press
-    report(warm)
+    report(warm, before)
   ensure
     [@web, *@workers].compact.each { |pid| Process.kill("TERM", pid) }
   end
@@ -90,6 +91,20 @@ class LoadBench
     children = File.read("/proc/#{@web}/task/#{@web}/children").split
     [@web, *children].sum { |pid| File.read("/proc/#{pid}/status")[/RssAnon:\s+(\d+)/, 1].to_i } / 1024.0
   end
+
+  # @return [Hash{String => Float}] seconds of processors so far, by who took them
+  def processors
+    web = [@web, *File.read("/proc/#{@web}/task/#{@web}/children").split]
+    {"web" => web, "workers" => @workers, "world" => Scratch.worlds, "bench" => [Process.pid]}
+      .transform_values { |pids| pids.sum { |pid| taken(pid) } }.merge("other machines" => stolen)
+  end
+
+  # What the machine beneath gave to others while something here could have run: with more than little of it,
+  # what is measured is theirs.
+  def stolen = File.read("/proc/stat")[/^cpu\s.*/].split[8].to_i / 100.0
+
+  # Of the process and of children that have ended: user and system, in proc(5)'s hundredths of a second.
+  def taken(pid) = File.read("/proc/#{pid}/stat").split[13, 4].sum(&:to_i) / 100.0
 
   def press
     @names.each { |name| send_json("sweeps", {}, name) }
@@ -188,7 +203,7 @@ class LoadBench
     @failed << [kind, error.class.name]
   end
 
-  def report(warm)
+  def report(warm, before)
     took = Array.new(@took.size) { @took.pop }.group_by(&:first)
       .transform_values { |all| all.map(&:last).sort }
     took.each do |kind, seconds|
@@ -200,6 +215,7 @@ class LoadBench
       )
     end
     puts "  errors: #{Array.new(@failed.size) { @failed.pop }.tally.then { |found| found.empty? ? "none" : found }}"
+    puts "  processors: #{processors.map { |name, seconds| format("%s %.0f s", name, seconds - before.fetch(name)) }.join(", ")}"
     puts format(
       "  memory of the web server: %.0f MB at the beginning, %.0f MB in the middle, %.0f MB at the end",
       warm,

@@ -54,9 +54,13 @@ module Scratch
       out: File::NULL,
       err: File::NULL)
     at_exit { Process.kill("TERM", pid) }
+    worlds << pid
     sleep 0.1 until listening?(port)
     port
   end
+
+  # @return [Array<Integer>] the processes of the stand-ins
+  def worlds = @worlds ||= []
 
   def listening?(port)
     TCPSocket.open("127.0.0.1", port).close

@@ -53,8 +53,12 @@ class ConventionVersion < ActiveRecord::Base
 
   # @return [Orvant::Convention] the same object for the same version, as threads may share it
   def convention
-    @convention ||= READ.fetch([id, created_at, document.hash]) { Orvant::Convention.new(document) }
+    @convention ||= READ.fetch(mark) { Orvant::Convention.new(document) }
   end
+
+  # @return [Array] by which what is made from it is remembered: another database may use the same id. As it
+  #   is stored, its document need not be parsed for it.
+  def mark = @mark ||= [id, created_at, document_before_type_cast.hash]
 
   # @return [Hash{String => Object}] without the document
   def as_document

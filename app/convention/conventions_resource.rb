@@ -8,6 +8,8 @@ class ConventionsResource < Resource
   MOST_DIFFERENCES = 200
   # A vocabulary of 20,000 values with aliases and meanings fits.
   MAX_CONVENTION = 16 * 1_048_576
+  # Examples are proved by the checks, and a version never changes: those of so many are kept.
+  IN_WORDS = Orvant::Memory.new(50)
 
   get "/api/workspaces/:workspace/convention" do
     workspace.tell("rules.opened") if params["warm"] == "1"
@@ -67,7 +69,7 @@ class ConventionsResource < Resource
     typed_json("name" => rules.name,
       "note" => rules.note,
       "version" => workspace.convention_version.as_document,
-      "roles" => rules_in_words(rules),
+      "roles" => IN_WORDS.fetch(workspace.convention_version.mark) { rules_in_words(rules) },
       "pairs" => Orvant::Convention::VocabularyTable.pair_rows(rules).map { |row|
         Orvant::Convention::VocabularyTable::PAIR_COLUMNS.zip(row).to_h
       },

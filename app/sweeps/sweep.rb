@@ -4,6 +4,8 @@
 # again.
 class Sweep < ActiveRecord::Base
   ACTIVE = %w[waiting running stopping].freeze
+  # What its scope keeps beside what was asked for: the newest link that belongs to it, and how many do.
+  CHOSEN = %w[last_link chosen].freeze
   # Seconds for which it waits before it looks again whether it may begin.
   PUT_OFF = 1
 
@@ -53,7 +55,8 @@ class Sweep < ActiveRecord::Base
     return if scope.key?("last_link")
 
     self.scope = scope.merge("last_link" => workspace.links.maximum(:id).to_i)
-    update!(total: chosen_links.count + chosen_scripts.count)
+    count = chosen_links.count
+    update!(scope: scope.merge("chosen" => count), total: count + chosen_scripts.count)
   end
 
   # Lets what is being done to the inventory come to its end first.
@@ -103,7 +106,7 @@ class Sweep < ActiveRecord::Base
      "findings" => findings_count,
      "seconds_left" => seconds_left, "problem" => problem, "fix_id" => fix_id,
      "whole" => whole,
-     "scope" => scope.except("last_link"),
+     "scope" => scope.except(*CHOSEN),
      "convention_version" => convention_version.version,
      "started_at" => started_at&.iso8601,
      "finished_at" => finished_at&.iso8601, "created_at" => created_at.iso8601}
@@ -115,7 +118,7 @@ class Sweep < ActiveRecord::Base
   def seconds_left
     return unless state == "running" && started_at
 
-    links = [chosen_links.count - link_trails.distinct.count(:link_id), 0].max
+    links = (phase == "trails") ? [scope["chosen"].to_i - (done - looks), 0].max : 0
     rehearsals = chosen_scripts.count - rehearsal_runs.count
     pages = [total - done - links - rehearsals, 0].max
     tabs = Settings["ORVANT_TABS"].to_i

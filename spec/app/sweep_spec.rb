@@ -51,6 +51,22 @@ RSpec.describe Sweep, :demo do
     expect(sweep.findings_count).to eq(sweep.findings.count)
   end
 
+  it "reckons how long the rest takes by what is left of links and of looks" do
+    sweep = described_class.begin!(workspace, scope: add_slow_links(400))
+    queue_nothing
+    sweep.choose
+    left = ->(**stored) {
+      sweep.update!(state: "running", phase: "trails", started_at: Time.now, **stored)
+      sweep.as_document["seconds_left"]
+    }
+    expect(left.call(done: 0)).to eq(4)
+    expect(left.call(done: 350, looks: 50, total: 450)).to eq(1)
+    expect(left.call(done: 300, looks: 0, total: 400 + Settings["ORVANT_TABS"].to_i * 5)).to eq(15)
+    expect(left.call(phase: "looks", done: 400, total: 400)).to eq(0)
+    sweep.update!(state: "stopped")
+    expect(sweep.as_document["seconds_left"]).to be_nil
+  end
+
   it "survives a worker that is killed in the middle" do
     sweep = described_class.begin!(workspace, scope: add_slow_links(400))
     spawn_worker = -> do

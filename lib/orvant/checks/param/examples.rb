@@ -29,7 +29,7 @@ module Orvant
 
         # @return [Array<Example>] values that pass
         def good
-          candidates.uniq.select { |value| found(value).empty? }.first(3)
+          @good ||= candidates.uniq.select { |value| found(value).empty? }.first(3)
             .map { |value| Example.new(text: value) }
         end
 
