@@ -10,15 +10,19 @@ module LeftBehind
     # @return [String] of this process; the next of its name ends what it has left
     attr_accessor :owner
 
-    # @return [Hash{String => String}] the mark, as an option of the browser
-    def mark(of = owner || NAMELESS) = {"orvant-of" => "#{of}@#{File.realpath(Settings["ORVANT_VAR"])}"}
+    # @return [Hash{String => String}] the mark, and what all browsers of this installation have in common, as
+    #   options of the browser
+    def mark(of = owner || NAMELESS)
+      installation = File.realpath(Settings["ORVANT_VAR"])
+      {"orvant-of" => "#{of}@#{installation}", Orvant::Browser::Weight::FAMILY => installation}
+    end
 
     # Ends every browser that carries the mark of a process's name and this installation.
     #
     # @param of [String] this process, or one that is dead
     # @return [Boolean] true
     def end_browsers(of = owner || NAMELESS)
-      Dir["/proc/[0-9]*/cmdline"].each { |file| end_marked(file, mark(of).values.first) }
+      Dir["/proc/[0-9]*/cmdline"].each { |file| end_marked(file, mark(of).fetch("orvant-of")) }
       true
     end
 

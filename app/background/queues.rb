@@ -12,8 +12,22 @@ module Queues
   INSIDE = "inside"
   JOBS = %w[BundleImportJob ClosingJob ExplainJob ImportJob PeriodsJob PrepareJob RereadJob SweepJob].freeze
 
-  # How Delayed::Job keeps a job, instead of as an object.
+  # A job that has ended so many workers ends itself: it would end the next one, too.
+  MOST_WORKERS = 3
+
+  # How Delayed::Job keeps a job, instead of as an object; and counts the workers that have begun it.
   module Plain
+    # @raise [Orvant::Error] where it has ended too many
+    def invoke_job
+      if attempts < MOST_WORKERS
+        update_columns(attempts: attempts + 1)
+        return super
+      end
+      too_many = Orvant::Error.new("the process that worked on it ended #{MOST_WORKERS} times before it was done, as happens where memory runs out. What was kept before stays.")
+      hook(:error, too_many)
+      raise too_many
+    end
+
     # @param job [Struct] one of JOBS
     def payload_object=(job)
       @payload_object = job
@@ -39,6 +53,14 @@ module Queues
 
     # @return [Boolean] whether a job waits, or is being done
     def hold?(job) = standing(job).exists?
+
+    # What a worker leaves that is told to end is not its job's fault.
+    #
+    # @param worker [String]
+    def forgive(worker)
+      Delayed::Job.where(locked_by: worker, failed_at: nil).where("attempts > 0")
+        .update_all("attempts = attempts - 1")
+    end
 
     # @return [String] as it stands in the queue
     def text(job) = JSON.generate([job.class.name, *job.to_a])

@@ -84,6 +84,7 @@ RSpec.describe Sweep, :demo do
     Process.kill("KILL", first)
     Process.wait(first)
     expect(sweep.reload.state).to eq("running")
+    expect(Delayed::Job.pluck(:attempts)).to eq([1])
     stored = LinkTrail.where(sweep: sweep).count
     expect(stored).to be_between(1, 399)
 

@@ -35,6 +35,21 @@ RSpec.describe "Work", :api, :demo do
     sweep.update!(state: "stopped")
   end
 
+  it "ends work that has ended three workers, and says so; those that were told to end do not count" do
+    sweep = Sweep.begin!(workspace)
+    job = Delayed::Job.find_by!(handler: Queues.text(SweepJob.new(sweep.id)))
+    job.update!(attempts: 3, locked_by: "worker-1", locked_at: Time.now)
+    Queues.forgive("worker-1")
+    expect(job.reload.attempts).to eq(2)
+
+    job.update!(attempts: 3, locked_by: nil, locked_at: nil)
+    Delayed::Worker.new(quiet: true).work_off(1)
+    expect(sweep.reload).to have_attributes(state: "failed", problem: /broken off: .* ended 3 times/)
+    expect { LeftUndone.take_up }.not_to change { queued }
+  ensure
+    Delayed::Job.delete_all
+  end
+
   it "ends an import whose process was killed, with its reason, and leaves one alone that goes on" do
     make = ->(at) {
       workspace.imports.create!(kind: "links", filename: "x.csv", source: "", options: {}, state: "running", rejected: [], notes: [])

@@ -7,6 +7,7 @@ require "open3"
 RSpec.describe Orvant::Browser::Weight do
   pages = {
     "/memory" => "<script>const all = []; setInterval(() => { const a = new Uint8Array(3e7); for (let i = 0; i < 3e7; i += 4096) a[i] = 1; all.push(a) }, 20)</script>",
+    "/large" => "<script>const all = new Uint8Array(8e8); for (let i = 0; i < 8e8; i += 4096) all[i] = 1</script>",
     "/loop" => "<script>for (;;) {}</script>",
     "/plain" => "<h1>A page</h1>"
   }
@@ -19,6 +20,15 @@ RSpec.describe Orvant::Browser::Weight do
   ensure
     serving.kill
     server.close
+  end
+
+  def browser(options = {})
+    Orvant::Browser::Sealed.new(
+      guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("heavy.test" => "127.0.0.1:#{@port}")),
+      seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(%w[heavy.test]), signatures: []),
+      quiet: 0.3,
+      options: options
+    )
   end
 
   def answer(client, pages)
@@ -37,15 +47,24 @@ RSpec.describe Orvant::Browser::Weight do
     stub_const("Orvant::Browser::Sealed::PULSE", 0.5)
     stub_const("Orvant::Browser::Sealed::ANSWER", 3)
     stub_const("Orvant::Browser::Gate::MOST_VISIT", 4_000_000)
-    browser = Orvant::Browser::Sealed.new(
-      guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("heavy.test" => "127.0.0.1:#{@port}")),
-      seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(%w[heavy.test]), signatures: []),
-      quiet: 0.3
-    )
+    browser = browser()
     reasons = %w[/plain /memory /loop /endless /plain].map { |path| Orvant::Browser::PageVisit.watch(browser, "http://heavy.test#{path}", []).reason }
     expect(reasons).to match([nil, /too heavy/, /does not answer/, /too heavy/, nil])
   ensure
     browser&.quit
+  end
+
+  it "ends the heaviest page of several browsers that hold too much together, and no other family's" do
+    stub_const("Orvant::Browser::Weight::MOST_PAGE", 100_000 * 1_048_576)
+    stub_const("Orvant::Browser::Weight::MOST_ALL", 100_000 * 1_048_576)
+    stub_const("Orvant::Browser::Weight::MOST_FAMILY", 700 * 1_048_576)
+    browsers = %w[one one another].map { |family| browser(Orvant::Browser::Weight::FAMILY => "#{family}-#{Process.pid}") }
+    reasons = browsers.zip(%w[/memory /plain /large]).map { |browser, path|
+      Thread.new { Orvant::Browser::PageVisit.watch(browser, "http://heavy.test#{path}", []).reason }
+    }.map(&:value)
+    expect(reasons).to match([/too heavy.*together/, nil, nil])
+  ensure
+    browsers&.each(&:quit)
   end
 
   it "ends a browser with its process, however that ends" do

@@ -47,7 +47,7 @@ module Orvant
       Session = Struct.new(:visit, :gate, :context, :page, keyword_init: true)
       # Seconds after which a visit is given up, whatever it waits for.
       LONGEST = 180
-      TOO_HEAVY = "The page is too heavy: it holds more than #{Weight::MOST_PAGE / 1_048_576} MB of memory, or sends more than #{Gate::MOST_VISIT / 1_048_576} MB."
+      TOO_HEAVY = "The page is too heavy: it holds more than #{Weight::MOST_PAGE / 1_048_576} MB of memory, or most of what all pages may hold together, or sends more than #{Gate::MOST_VISIT / 1_048_576} MB."
       # Seconds between two questions whether a page still answers, and in which it must.
       PULSE = 4
       ANSWER = 12
@@ -204,7 +204,7 @@ module Orvant
         @starting.synchronize do
           @chromium ||= launch.tap do |browser|
             listen(browser.client)
-            @weight = Weight.new(browser.process.pid)
+            @weight = Weight.new(browser.process.pid, @options[Weight::FAMILY])
           end
         end
       end
