@@ -14,8 +14,10 @@ module Orvant
           @seen = link.seen
         end
 
-        # @return [Boolean]
-        def none? = personal_parts.empty? && part_tokens.empty?
+        # @return [Array<Hash, String>] what of those parts there is to say, or may be
+        def seen_parts
+          [personal_parts, part_tokens, (@seen.path if @seen.path.include?(";"))]
+        end
 
         # @return [Hash{String => PersonalData::Hit}] what is personal beside the parameters: in the user
         #   part, the path or the fragment
