@@ -69,7 +69,7 @@ RSpec.describe Orvant::Checks::Param::Panel do
     }
     random = Random.new(37)
     pick = ->(*all) { all.sample(random: random) }
-    links = Array.new(800) {
+    links = Array.new(800) { |number|
       network = pick.call("Brightbuoy", "Tidepost", nil, nil)
       pairs = [pick.call("utm_source=island-letter", "utm_source=brightbuoy", "utm_source=Tidepost", "utm_soruce=tidepost", "utm_source=", nil), pick.call("utm_medium=email", "utm_medium=paid-search", "utm_medium=paid-social", "utm_medium=Email", nil),
         pick.call("utm_campaign=walks", "utm_campaign=walks-2026", "utm_campaign=Walks%202026", "utm_campaign=w&utm_campaign=v", "campaign=walks", nil), pick.call("click_no=[*click*]", "click_no=77", "clickno=1", "click_no=", nil), pick.call("ref=9", "ref=anna@isle.example", "x=%7Bad%7D", nil, nil)].compact.shuffle(random: random)
@@ -77,7 +77,7 @@ RSpec.describe Orvant::Checks::Param::Panel do
       kind = pick.call("ad", "message", "page", "print")
       facts = {"network" => network, "lost" => pick.call("medium", nil, nil), "campaign" => pick.call("Walks", nil)}.compact
       page = (kind == "page") ? pick.call("http://www.skerryline.example/", "http://www.skerryline.example/ab", "http://www.isleguide.example/x") : nil
-      Orvant::Checks::Param::Entry.new(address: Orvant::Address.parse(address), kind: kind, id: address, sightings: [Orvant::Inventory::Sighting.new(kind: kind, facts: facts, page: page && Orvant::Address.parse(page))])
+      Orvant::Checks::Param::Entry.new(address: Orvant::Address.parse(address), kind: kind, id: number, sightings: [Orvant::Inventory::Sighting.new(kind: kind, facts: facts, page: page && Orvant::Address.parse(page))])
     }
     let(:rules) { -> { Orvant::Convention.read(File.read(File.join(CoreValues::DEMO, "convention.json"))) } }
 
@@ -103,6 +103,33 @@ RSpec.describe Orvant::Checks::Param::Panel do
       judged = found(links, described_class.usual, judging).transform_values { |all| all.map { |one| one.first(2) } }
       expect(links.to_h { |entry| [entry.object_id, Orvant::Checks::Param.verdict(entry, glancing)] }).to eq(judged)
       expect(links.to_h { |entry| [entry.object_id, Orvant::Checks::Param.verdict(entry, judging)] }).to eq(judged)
+    end
+
+    it "says of a change of rules what judging before and after says" do
+      document = -> { JSON.parse(File.read(File.join(CoreValues::DEMO, "convention.json"))) }
+      role = ->(name, document) { document["roles"].find { |one| one["role"] == name } }
+      judged = ->(document) {
+        found(links, described_class.usual, Orvant::Convention.new(document)).values.map { |all| [all.map(&:first), Orvant::Finding::WEIGHTS.find { |weight| all.any? { |one| one[1] == weight } }.to_s] }
+      }
+      before = judged.call(document.call)
+      preview = Orvant::Checks::Param::Preview.new(links, Orvant::Convention.new(document.call))
+      expect(preview.changes(Orvant::Convention.new(document.call))).to eq([])
+      [
+        ->(one) { role.call("campaign", one)["longest"] = 6 },
+        ->(one) { role.call("campaign", one)["vocabulary"] = {"closed" => true, "values" => [{"value" => "walks"}]} },
+        ->(one) { role.call("source", one)["vocabulary"]["values"].reject! { |entry| entry["value"] == "tidepost" } },
+        ->(one) { one["pairs"] = [{"source" => "tidepost", "medium" => "email"}] },
+        ->(one) { (one["rules"] ||= []) << {"scope" => {"network" => "Brightbuoy"}, "role" => "campaign", "changes" => {"longest" => 2}, "why" => ""} },
+        ->(one) { one["dialects"] = [] },
+        ->(one) { one["personal_data"] = {"parameters" => ["ref"]} },
+        ->(one) { one["channels"] = one["channels"].first(1) }
+      ].each do |change|
+        changed = document.call.tap(&change)
+        after = judged.call(changed)
+        expect(preview.changes(Orvant::Convention.new(changed)).map(&:to_a)).to eq(before.zip(after).each_with_index.filter_map { |((was, first), (is, last)), id|
+          [id, first, last, was - is, is - was] unless [was.sort, first] == [is.sort, last]
+        })
+      end
     end
   end
 end

@@ -17,6 +17,7 @@ module Orvant
         end
 
         NONE = [].freeze
+        NOTHING = {}.freeze
 
         # @param link [LinkSubject]
         def initialize(link)
@@ -49,17 +50,18 @@ module Orvant
           numbered { |_, number| foreign.key?(number) || misnamed.include?(number) }
         end
 
-        # @return [Array<Array(Integer, String)>] the same of those with the name of an identifier, or that may
-        #   have been meant for one
+        # @return [Array<Array(Integer, String)>] the same of those with the name of an identifier, or that
+        #   may have been meant for one
         def identifier_pairs
-          numbered { |pair, _| !@rules.carriers.key?(pair.name) && (@rules.names.include?(pair.name) || @rules.names.meant(pair.name)) }
+          @others.select { |_, pair| @rules.names.include?(pair.name) || @rules.names.meant(pair.name) }
+            .map { |number, pair| [number, pair.raw] }
         end
 
-        # @return [Array<Address::Pair>, nil] the pairs that carry roles, nil where others may come to carry one
-        #   when nothing but the rules for values changes
+        # @return [Array<Address::Pair>, nil] the pairs that carry roles, nil where others may come to carry
+        #   one when nothing but the rules for values changes
         def pairs_alone
           return unless foreign.empty? && placed.none? { |one| one.reading.misnamed? }
-          return if @address.pairs.any? { |pair| @rules.role(pair.name) && !@rules.carriers.key?(pair.name) }
+          return if @others.any? { |_, pair| @rules.role(pair.name) }
 
           placed.map { |one| @address.pairs[one.number] }
         end
@@ -171,14 +173,17 @@ module Orvant
         def assign_roles
           @foreign = {}
           @placed = []
+          @others = NOTHING
           carriers = @rules.carriers
-          others = nil
           @address.pairs.each_with_index do |pair, number|
             role = carriers[pair.name]
-            role ? @placed << Placed.new(reading(pair, role), number) : (others ||= {})[number] = pair
+            next @placed << Placed.new(reading(pair, role), number) if role
+
+            @others = {} if @others.equal?(NOTHING)
+            @others[number] = pair
           end
           in_order = @placed.size
-          others&.each { |number, pair| assign_meant(pair, number) }
+          @others.each { |number, pair| assign_meant(pair, number) }
           take_bare_names if @foreign.any? { |_, one| one.bare }
           @placed.sort_by!(&:number) if @placed.size > in_order
         end

@@ -12,8 +12,8 @@ module Orvant
         RANK = {"" => 0, "untidy" => 1, "skews" => 2, "breaks" => 3}.freeze
 
         # What is known of a link where rules for values alone change: the pairs that carry its roles, what
-        # rules for a scope ask for, and what stands on it beside those pairs. Nothing else of it is read again:
-        # of 100,000 links that takes three quarters of the time.
+        # rules for a scope ask for, and what stands on it beside those pairs. Nothing else of it is read
+        # again: over 100,000 links that saves half of five seconds.
         Glance = Struct.new(:pairs, :scope, :beside)
 
         # @param entries [Array<Entry>]
@@ -48,7 +48,8 @@ module Orvant
           subject = Param.subject(entry, convention)
           return unless subject.structure.sound? && subject.whereabouts.internal.empty?
 
-          subject.carried.pairs_alone&.then { |pairs| Glance.new(pairs, subject.scope, Panel.usual.beside(subject)) }
+          pairs = subject.carried.pairs_alone
+          Glance.new(pairs, subject.scope, Panel.usual.beside(subject)) if pairs
         end
 
         def at_a_glance(glance, entry, convention)

@@ -52,7 +52,11 @@ module Orvant
         def value = pair.value
 
         # @return [Boolean] whether the name is not the carrier it was meant to be
-        def misnamed? = !role.carriers.include?(pair.name)
+        def misnamed?
+          return @misnamed if defined?(@misnamed)
+
+          @misnamed = !role.carriers.include?(pair.name)
+        end
 
         # @return [Array<Symbol>] what is wrong with the value, by stages: `:empty`, `:personal`, `:unfilled`,
         #   `:unknown_token` (each alone), `:encoding`, `:whitespace`, `:characters`, `:case`, then one of

@@ -14,9 +14,10 @@ module Orvant
           @seen = link.seen
         end
 
-        # @return [Array<Hash, String>] what of those parts there is to say, or may be
+        # @return [Array<Hash, String>, nil] what of those parts there is to say, or may be
         def seen_parts
-          [personal_parts, part_tokens, (@seen.path if @seen.path.include?(";"))]
+          carrying = @seen.path if @seen.path.include?(";")
+          [personal_parts, part_tokens, carrying] if carrying || personal_parts.any? || part_tokens.any?
         end
 
         # @return [Hash{String => PersonalData::Hit}] what is personal beside the parameters: in the user
