@@ -4,7 +4,8 @@ require "uri"
 require_relative "scratch"
 
 # How fast links are judged: beside what the standard library takes to read the same addresses, in turns so
-# that a slow moment of the machine meets both; and how the checks over many links grow with them.
+# that a slow moment of the machine meets both; how the checks over many links grow with them; and what it
+# takes to say what a change of rules does to them.
 class ChecksBench
   TURNS = 20
   SOURCES = [
@@ -25,6 +26,7 @@ class ChecksBench
   def call
     judging
     growing
+    changing
   end
 
   private
@@ -78,8 +80,20 @@ class ChecksBench
     )
   end
 
-  def set_seconds(count)
-    entries = links.first(count).each_with_index.map do |(text, kind), id|
+  # Of the values of a role, and of which links are judged at all.
+  def changing
+    preview = Orvant::Checks::Param::Preview.new(entries(@links), convention)
+    document = JSON.parse(File.read(File.join(Scratch::ROOT, "demo/data/convention.json")))
+    shorter = document["roles"].map { |role| (role["role"] == "campaign") ? role.merge("longest" => 12) : role }
+    [{"roles" => shorter}, {"judged_hosts" => ["*.skerryline.example"]}].each do |change|
+      changed = Orvant::Convention.new(document.merge(change))
+      seconds, changes = Scratch.seconds { preview.changes(changed) }
+      puts format("a change of %s: %d links change, said in %.2f s", change.keys.first, changes.size, seconds)
+    end
+  end
+
+  def entries(count)
+    links.first(count).each_with_index.map do |(text, kind), id|
       Orvant::Checks::Param::Entry.new(
         address: Orvant::Address.parse(text),
         kind: kind,
@@ -87,6 +101,10 @@ class ChecksBench
         id: id
       )
     end
+  end
+
+  def set_seconds(count)
+    entries = entries(count)
     rules = convention
     GC.start
     Scratch.seconds { Orvant::Checks::Param.judge_all(entries, rules) }.first

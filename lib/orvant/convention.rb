@@ -56,6 +56,7 @@ module Orvant
     # @param document [Hash] valid by the schema
     # @raise [Error::UnusableDocument] where segments cannot be used
     def initialize(document)
+      @document = document
       @role_documents = document["roles"]
       @name = document["name"]
       @note = document["note"].to_s
@@ -69,8 +70,7 @@ module Orvant
       @identifiers = document.fetch("identifiers", []).map { |one| identifier(one) }
       @own_parameters = document.fetch("own_parameters", []).to_h { |name| [name, true] }
       @no_account = document.fetch("no_account", []).to_h { |name| [name, true] }
-      @personal_document = document.fetch("personal_data", {})
-      @personal_data = PersonalData.new(@personal_document)
+      @personal_data = PersonalData.new(document.fetch("personal_data", {}))
       @rules = document.fetch("rules", []).map.with_index(1) do |rule, number|
         Rulebook::Rule.new(
           scope: rule["scope"],
@@ -159,17 +159,13 @@ module Orvant
     #   exempt kinds are left alone
     def applies_to?(address, kind: nil) = !exempt_kinds.include?(kind) && judged?(address.host)
 
-    # @return [Object] all that tells which links and parameters are judged at all, apart from the rules for
+    # What of its document tells only how values are judged, and what it is called.
+    OF_VALUES = %w[name note roles pairs channels rules thresholds slow_ms].freeze
+
+    # @return [Array] all that tells which links and parameters are judged, and of which nothing is a rule for
     #   values
     def reach
-      @reach ||= [
-        carriers.transform_values(&:name),
-        identifiers.map(&:to_a),
-        own_parameters,
-        @personal_document,
-        exempt_kinds,
-        [own_hosts, judged_hosts, relay_hosts, partner_hosts].map(&:names)
-      ]
+      @reach ||= [roles.map(&:name), carriers.transform_values(&:name), @document.except(*OF_VALUES)]
     end
 
     # @param address [Address]

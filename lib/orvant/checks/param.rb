@@ -23,15 +23,8 @@ module Orvant
         #   family
         def judge(address, convention, kind: nil, sightings: [], panel: Panel.usual)
           subject = LinkSubject.new(address, convention, kind: kind, sightings: sightings)
-          unless convention.applies_to?(address, kind: kind) && !subject.whereabouts.only_internal?
-            return silenced(subject, convention)
-          end
-
-          offer_corrected_address(
-            unless_known_clean(subject, panel) { panel.findings(subject) },
-            subject,
-            panel
-          )
+          panel = panel_for(subject, panel) or return []
+          offer_corrected_address(found_on(subject, panel), subject, panel)
         end
 
         # Says at a glance what `judge` would find: for the effect of a change on very many links.
@@ -44,21 +37,21 @@ module Orvant
             return NOTHING
           end
 
-          subject = LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
-          unless convention.applies_to?(entry.address, kind: entry.kind)
-            return marks(silenced(subject, convention))
-          end
-
-          subject.rules.remember(Panel.usual.verdict_key(subject)) { found_on(subject) }
+          subject = subject(entry, convention)
+          panel = panel_for(subject) or return NOTHING
+          subject.rules.remember(panel.key(subject)) { marks(panel.findings(subject)) }
         end
 
-        # @param subject [LinkSubject]
+        # @param entry [Entry]
+        # @param convention [Convention]
+        # @return [LinkSubject]
+        def subject(entry, convention)
+          LinkSubject.new(entry.address, convention, kind: entry.kind, sightings: entry.sightings)
+        end
+
+        # @param found [Array<Finding>]
         # @return [Array<Array(String, String)>] codes and weights
-        def found_on(subject)
-          return marks(silenced(subject, subject.convention)) if subject.whereabouts.only_internal?
-
-          marks(Panel.usual.findings(subject))
-        end
+        def marks(found) = found.map { |finding| [finding.code, finding.weight] }.freeze
 
         # Judges what shows only over many links: one value spelled in several ways, one name with several
         # meanings.
@@ -113,13 +106,19 @@ module Orvant
 
         # Whatever else is not judged: what is personal is reported on links to others' hosts too, and beside
         # what stands between own pages.
-        def silenced(subject, convention)
-          return [] if convention.exempt_kinds.include?(subject.kind)
+        def panel_for(subject, usual = Panel.usual)
+          inside = subject.whereabouts.only_internal?
+          return usual if !inside && subject.convention.applies_to?(subject.seen, kind: subject.kind)
 
-          (subject.whereabouts.only_internal? ? between_own : anywhere).findings(subject)
+          (inside ? between_own : anywhere) unless subject.convention.exempt_kinds.include?(subject.kind)
         end
 
-        def marks(found) = found.map { |finding| [finding.code, finding.weight] }.freeze
+        # Links of which nothing is to be said need not be looked at again.
+        def found_on(subject, panel)
+          found = nil
+          known = subject.rules.remember(panel.key(subject)) { marks(found = panel.findings(subject)) }
+          found || (known.empty? ? NOTHING : panel.findings(subject))
+        end
 
         def sample_address(query) = Address.parse("http://www.skerryline.example/day-pass?#{query}")
 
@@ -142,16 +141,6 @@ module Orvant
           checks.select { |check| check.concerns?(subject) }.flat_map { |check| check.new(subject).findings }
         end
 
-        # Links that carry the same values are judged once.
-        def unless_known_clean(subject, panel)
-          return yield unless subject.clean?
-
-          key = panel.clean_key(subject)
-          return NOTHING if subject.rules.remember(key) { false }
-
-          yield.tap { |found| subject.rules.learn(key) if found.empty? }
-        end
-
         # An address is offered only if it passes the whole family. What is wrong only where the link stands
         # is no fault of the address.
         def offer_corrected_address(found, subject, panel)
@@ -160,8 +149,7 @@ module Orvant
           corrected = Correction.apply(subject.address, found.flat_map { |finding| finding.edits.to_a })
           meant = subject.with(corrected)
           others = panel.without(Internal)
-          remaining = unless_known_clean(meant, others) { others.findings(meant) }
-          if remaining.empty?
+          if found_on(meant, others).empty?
             found.each { |finding| finding.corrected_address = corrected.raw if finding.edits }
           end
           found

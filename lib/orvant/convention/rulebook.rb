@@ -81,9 +81,6 @@ module Orvant
       # @return [Integer] a number for it, the same for equal things
       def number(thing) = (@numbers ||= {})[thing] ||= @numbers.size
 
-      # @param fact [Object] that is now known to hold
-      def learn(fact) = @remembered.keep(fact, true)
-
       # @return [Array<Hash>] for each role the rules that apply, the winning one last: role, scope, changes,
       #   why
       def explain

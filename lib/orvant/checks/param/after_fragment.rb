@@ -11,15 +11,15 @@ module Orvant
         reads :build
         means :no_value
 
-        def self.concerns?(subject) = subject.structure.moved.any?
+        def self.concerns?(subject) = subject.misbuilt&.moved&.any?
 
         def findings
-          moved = subject.structure.moved
+          moved = subject.misbuilt.moved
           names = moved.map { |part| part[/\A[^=]*/] }.uniq
           [finding("#{names.join(", ")} #{(names.size == 1) ? "stands" : "stand"} behind #, where servers never see #{(names.size == 1) ? "it" : "them"} and most readers do not look.",
             parameter: names.first,
             place: {"parameters" => names},
-            evidence: ["##{subject.fragment}"],
+            evidence: ["##{subject.misbuilt.seen.fragment}"],
             edits: [],
             root: "param/after-fragment #{names.join(" ")}",
             remedy: Remedy.new(at: "sighting", action: "Put #{names.join(", ")} before the #."))]

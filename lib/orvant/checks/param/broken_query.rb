@@ -11,15 +11,15 @@ module Orvant
         reads :build
         means :no_value
 
-        def self.concerns?(subject) = subject.structure.breaks.any?
+        def self.concerns?(subject) = subject.misbuilt&.breaks&.any?
 
         def findings
-          breaks = subject.structure.breaks
+          breaks = subject.misbuilt.breaks
           [finding("At “#{breaks.first.stretch[0, Cut::QUOTE]}” #{breaks.map(&:sentence).uniq.join("; ")}.",
             place: {"stretches" => breaks.map(&:stretch)},
             evidence: [subject.evidence],
             edits: [],
-            root: "param/broken-query #{subject.page}",
+            root: "param/broken-query #{subject.misbuilt.seen.page}",
             remedy: Remedy.new(
               at: "sighting",
               action: "Build the address anew: one ? before the first parameter, & between them, = between name and value."

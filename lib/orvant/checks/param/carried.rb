@@ -16,6 +16,9 @@ module Orvant
           def meant = (near.first if near.size == 1)
         end
 
+        NONE = [].freeze
+        NOTHING = {}.freeze
+
         # @param link [LinkSubject]
         def initialize(link)
           @link = link
@@ -31,8 +34,37 @@ module Orvant
         # @return [Hash{Integer => Foreign}] those of which there is something to say, by number of the pair
         attr_reader :foreign
 
-        # @return [Boolean] whether nothing is wrong with any of it by itself
-        def clean? = placed.all? { |one| one.reading.clean? } && foreign.empty?
+        # @return [Array<Array(Integer, String)>] number and text of each pair that carries a role, or whose
+        #   name is that of a carrier or an identifier
+        def known_pairs
+          placed.map { |one| [one.number, one.reading.pair.raw] } +
+            numbered { |pair, _| @rules.names.include?(pair.name) && !@rules.carriers.key?(pair.name) }
+        end
+
+        # @return [Array<Array(Integer, String)>] the same of those that carry none, and of which there is
+        #   something to say, and of those with another name than that of the role which they carry
+        def strange_pairs
+          return NONE if foreign.empty? && placed.none? { |one| one.reading.misnamed? }
+
+          misnamed = placed.select { |one| one.reading.misnamed? }.map(&:number)
+          numbered { |_, number| foreign.key?(number) || misnamed.include?(number) }
+        end
+
+        # @return [Array<Array(Integer, String)>] the same of those with the name of an identifier, or that
+        #   may have been meant for one
+        def identifier_pairs
+          @others.select { |_, pair| @rules.names.include?(pair.name) || @rules.names.meant(pair.name) }
+            .map { |number, pair| [number, pair.raw] }
+        end
+
+        # @return [Array<Address::Pair>, nil] the pairs that carry roles, nil where others may come to carry
+        #   one when nothing but the rules for values changes
+        def pairs_alone
+          return unless foreign.empty? && placed.none? { |one| one.reading.misnamed? }
+          return if @others.any? { |_, pair| @rules.role(pair.name) }
+
+          placed.map { |one| @address.pairs[one.number] }
+        end
 
         # @return [Array<Reading>] every carrier on the address, and every name that was meant to be one, in
         #   order
@@ -67,14 +99,6 @@ module Orvant
           end
           foreign.each { |number, one| found[number] = one.near if one.near.any? }
           found
-        end
-
-        # @return [Array<Address::Pair>, nil] the pairs that carry roles, nil where more than their values
-        #   counts
-        def pairs_alone
-          return unless foreign.empty? && placed.none? { |one| one.reading.misnamed? }
-
-          placed.map { |one| @address.pairs[one.number] }
         end
 
         # @param number [Integer]
@@ -118,7 +142,7 @@ module Orvant
 
         # @param name [String] of a carrier or an identifier
         # @return [Array<Address::Pair>]
-        def occurrences(name) = @address.occurrences(name)
+        def occurrences(name) = @rules.names.include?(name) ? @address.occurrences(name) : []
 
         # @return [Array<String>] names of carriers, of required identifiers, and those that were meant as one
         #   of them
@@ -137,20 +161,29 @@ module Orvant
 
         private
 
+        def numbered
+          @address.pairs.each_with_index.filter_map do |pair, number|
+            [number, pair.raw] if yield(pair, number)
+          end
+        end
+
         def by_role = @by_role ||= readings.group_by { |reading| reading.role.name }
 
         # Plain carriers first: what else may have been meant for a role depends on whether it has one.
         def assign_roles
           @foreign = {}
           @placed = []
+          @others = NOTHING
           carriers = @rules.carriers
-          others = nil
           @address.pairs.each_with_index do |pair, number|
             role = carriers[pair.name]
-            role ? @placed << Placed.new(reading(pair, role), number) : (others ||= {})[number] = pair
+            next @placed << Placed.new(reading(pair, role), number) if role
+
+            @others = {} if @others.equal?(NOTHING)
+            @others[number] = pair
           end
           in_order = @placed.size
-          others&.each { |number, pair| assign_meant(pair, number) }
+          @others.each { |number, pair| assign_meant(pair, number) }
           take_bare_names if @foreign.any? { |_, one| one.bare }
           @placed.sort_by!(&:number) if @placed.size > in_order
         end

@@ -8,7 +8,7 @@ module Orvant
         describes "param/duplicate", weight: "skews",
           why: "Of two values some readers take the first and some the last, so two reports on one visit disagree.",
           fails: "utm_source=island-letter&utm_medium=email&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
-        reads :values
+        reads :faults
         means :wrong_value
 
         def self.concerns?(subject) = subject.readings.size > 1

@@ -8,7 +8,7 @@ module Orvant
         describes "param/identifier", weight: "skews",
           why: "Without its identifier a click cannot be joined to its cost, nor told from any other click of the campaign.",
           fails: "utm_source=lanternfind&utm_medium=paid-search", passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=8841"
-        reads :identifiers, :values, :required
+        reads :identifiers, :faults, :required
 
         def findings
           subject.identifiers.filter_map do |identifier|

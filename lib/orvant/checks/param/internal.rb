@@ -9,7 +9,7 @@ module Orvant
         describes "param/internal", weight: "breaks",
           why: "Campaign parameters on a link inside the site overwrite the visit's real source: the newsletter that brought the visitor loses the sale to a banner on the home page.",
           fails: "utm_source=home-banner on http://www.skerryline.example/", passes: "utm_source=island-letter&utm_medium=email on http://www.isleguide.example/"
-        reads :place, :values, :names, :identifiers
+        reads :place, :faults, :names, :identifiers
 
         def self.concerns?(subject) = subject.internal.any?
 

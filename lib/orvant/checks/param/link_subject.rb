@@ -46,27 +46,28 @@ module Orvant
         def address = structure.address
 
         # @return [Convention::Rulebook] the rules as they stand for this link
-        def rules
-          @rules ||= convention.rules_for(
+        def rules = @rules ||= convention.rules_for(**scope)
+
+        # @return [Hash{Symbol => String, nil}] what it is, as rules for a scope ask for it
+        def scope
+          {
             kind: kind,
             account: whereabouts.said_of("account"),
             network: whereabouts.network,
             shows: whereabouts.said_of("shows"),
             host: seen.host
-          )
+          }
         end
 
         # @param other [Address]
         # @return [LinkSubject] the same link at another address
         def with(other) = self.class.new(other, convention, kind: kind, sightings: sightings)
 
-        # @return [Boolean] whether nothing is wrong with anything by itself: what may be wrong is only how
-        #   it goes together
-        def clean?
-          return @clean if defined?(@clean)
+        # @return [Structure, nil] how it is built, where that is not right
+        def misbuilt = (structure unless structure.sound?)
 
-          @clean = structure.sound? && carried.clean? && whereabouts.internal.empty? && strays.none?
-        end
+        # @return [Array<Integer>] a mark for each of its values, in order
+        def faults = carried.placed.map { |one| one.reading.mark }
 
         # @return [String] as it was found, for the sentences of a finding
         def evidence = seen.raw
@@ -76,12 +77,6 @@ module Orvant
 
         # @return [String] its path as it was found
         def path = seen.path
-
-        # @return [String, nil] what stands behind its #
-        def fragment = seen.fragment
-
-        # @return [String] the page to which it leads
-        def page = seen.page
       end
     end
   end

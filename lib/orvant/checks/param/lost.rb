@@ -9,7 +9,7 @@ module Orvant
         describes "param/lost", weight: "breaks",
           why: "An ad whose format was changed or a message that was built anew loses its parameters silently: from that day on its visits have no source.",
           fails: "utm_campaign=walks as lost source,medium of Lanternfind", passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=1 as lost source,medium of Lanternfind"
-        reads :lost, :required, :values
+        reads :lost, :required, :faults
         means :no_value
 
         def self.concerns?(subject) = subject.lost.any?

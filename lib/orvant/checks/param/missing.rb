@@ -8,7 +8,7 @@ module Orvant
         describes "param/missing", weight: "breaks",
           why: "Without its source and medium a visit is recorded as direct, or under whatever site it happened to come from.",
           fails: "utm_source=island-letter", passes: "utm_source=island-letter&utm_medium=email"
-        reads :values, :required, :lost, :parts
+        reads :faults, :required, :lost, :parts
         means :no_value
 
         def findings

@@ -8,7 +8,7 @@ module Orvant
         describes "param/misspelled-name", weight: "breaks",
           why: "Readers know a parameter by its exact name: under any other, its value is not recorded at all.",
           fails: "utm_soruce=island-letter&utm_medium=email", passes: "utm_source=island-letter&utm_medium=email"
-        reads :values, :names, :identifiers
+        reads :faults, :names, :identifiers
         means :no_value
 
         def findings

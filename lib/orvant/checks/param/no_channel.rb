@@ -8,7 +8,7 @@ module Orvant
         describes "param/no-channel", weight: "skews",
           why: "Where no channel rule takes a source and medium, the visits stand under “unassigned”.",
           fails: "utm_source=island-letter&utm_medium=sponsorship", passes: "utm_source=island-letter&utm_medium=email"
-        reads :values
+        reads :faults
         means :wrong_value
 
         def findings

@@ -8,7 +8,7 @@ module Orvant
         describes "param/pair", weight: "skews",
           why: "A source with a medium it never has puts visits into another channel than all the rest of that source.",
           fails: "utm_source=lanternfind&utm_medium=email&click_no=1", passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=1"
-        reads :values
+        reads :faults
         means :wrong_value
 
         def findings

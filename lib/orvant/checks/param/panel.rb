@@ -23,10 +23,7 @@ module Orvant
           @checks = checks
           @number = Panel.next_number
           @views = checks.to_h { |check| [check, View.showing(check.aspects)] }
-          names = Aspect::ALL.keys & checks.flat_map(&:aspects)
-          @marks = names.map { |name| Aspect.of(name).mark }
-          @beside = (names - [:values]).map { |name| Aspect.of(name).mark }
-          @clean = names.filter_map { |name| Aspect.of(name).clean }
+          @beside = resting(checks.flat_map(&:aspects).uniq).filter_map { |name| Aspect.of(name).side }
         end
 
         # @param check [Class]
@@ -43,23 +40,24 @@ module Orvant
         end
 
         # @param link [LinkSubject]
-        # @return [Array] the same for all links whose findings have the same codes and weights
-        def verdict_key(link) = collect(@marks, link)
+        # @return [Array] all that its checks have declared to look at: the same for two links only where that
+        #   is
+        def key(link) = key_of(link.faults, beside(link))
 
         # @param link [LinkSubject]
-        # @return [Array] what of the verdict's key does not depend on the rules for values
-        def key_beside_values(link) = collect(@beside, link)
+        # @return [Array] the same without what is wrong with its values
+        def beside(link) = @beside.map { |side| side.call(link) }
 
-        # @param link [LinkSubject] a clean one
-        # @return [Array] the same for all clean links of which nothing or the same is to be said
-        def clean_key(link) = collect(@clean, link).unshift(:clean)
+        # @param faults [Array] of LinkSubject
+        # @param beside [Array]
+        # @return [Array] the key of a link of which these two are known
+        def key_of(faults, beside) = [@number, faults, beside]
 
         private
 
-        def collect(marks, link)
-          found = [@number]
-          marks.each { |mark| mark.call(link, found) }
-          found
+        def resting(names)
+          more = names.flat_map { |name| Aspect.of(name).rests.to_a } - names
+          more.empty? ? names : resting(names | more)
         end
       end
     end

@@ -8,7 +8,7 @@ module Orvant
         describes "param/personal-data", weight: "breaks",
           why: "What stands in an address is kept by every server, report and browser on the way; many analytics services delete the data of whoever sends them names or addresses.",
           fails: "utm_source=island-letter&utm_medium=email&guest=kari%40post.example", passes: "utm_source=island-letter&utm_medium=email&guest=4711"
-        reads :values, :required, :names, :parts
+        reads :faults, :required, :names, :parts
 
         KINDS = {
           "mail" => "a mail address",

@@ -52,7 +52,11 @@ module Orvant
         def value = pair.value
 
         # @return [Boolean] whether the name is not the carrier it was meant to be
-        def misnamed? = !role.carriers.include?(pair.name)
+        def misnamed?
+          return @misnamed if defined?(@misnamed)
+
+          @misnamed = !role.carriers.include?(pair.name)
+        end
 
         # @return [Array<Symbol>] what is wrong with the value, by stages: `:empty`, `:personal`, `:unfilled`,
         #   `:unknown_token` (each alone), `:encoding`, `:whitespace`, `:characters`, `:case`, then one of
@@ -62,22 +66,12 @@ module Orvant
         # @return [Boolean] whether nothing at all is wrong with the value by itself
         def sound? = faults.empty?
 
-        # @return [Boolean] whether name and value are right by themselves
-        def clean?
-          return @clean if defined?(@clean)
-
-          @clean = sound? && !misnamed?
-        end
-
         # @return [Integer] the same for all readings that lead to the same codes and weights
-        def mark = @mark ||= @rules.number([role.name, faults, misnamed?, telling? && [value, corrected]])
+        def mark = @mark ||= @rules.number([role.name, faults, misnamed?, (pair.raw if telling?)])
 
         # @return [Boolean] whether the very value counts: channels depend on it
         def telling?
-          return @telling if defined?(@telling)
-
-          @telling = LinkSubject::LEADING.include?(role.name) ||
-            convention.channel_rules.fields.include?(role.name)
+          LinkSubject::LEADING.include?(role.name) || convention.channel_rules.fields.include?(role.name)
         end
 
         # @return [Boolean] whether the value can be judged further than whether there is one

@@ -14,8 +14,11 @@ module Orvant
           @seen = link.seen
         end
 
-        # @return [Boolean]
-        def none? = personal_parts.empty? && part_tokens.empty?
+        # @return [Array<Hash, String>, nil] what of those parts there is to say, or may be
+        def seen_parts
+          carrying = @seen.path if @seen.path.include?(";")
+          [personal_parts, part_tokens, carrying] if carrying || personal_parts.any? || part_tokens.any?
+        end
 
         # @return [Hash{String => PersonalData::Hit}] what is personal beside the parameters: in the user
         #   part, the path or the fragment

@@ -46,7 +46,7 @@ module Orvant
           end
         end
 
-        attr_reader :address, :breaks, :moved
+        attr_reader :seen, :address, :breaks, :moved
 
         # @param seen [Address]
         # @param names [Convention::Names] of carriers and required identifiers

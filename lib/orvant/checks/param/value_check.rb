@@ -13,7 +13,7 @@ module Orvant
         end
 
         means :wrong_value
-        reads :values
+        reads :faults
 
         # Most values are sound, and a sound one concerns none of these checks.
         def self.concerns?(subject) = subject.unsound.any?
