@@ -36,11 +36,14 @@ class ChecksDocument
   end
 
   def example(example)
-    text = if example.is_a?(String)
-      example
-    else
-      (example.is_a?(Array) ? example.join(" → ") : JSON.generate(example))
-    end
-    "`#{text}`"
+    "`#{[example].flatten(1).map { |one| shown(one) }.join(" → ")}`"
+  end
+
+  def shown(one)
+    return one if one.is_a?(String)
+    return JSON.generate(one) unless one.is_a?(Hash) && one.key?("query")
+
+    said = one.except("query", "facts").merge(one.fetch("facts", {})).map { |name, value| "#{name} #{value}" }
+    "#{one["query"]} (#{said.join(", ")})"
   end
 end

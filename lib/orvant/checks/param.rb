@@ -65,41 +65,14 @@ module Orvant
           all_of(set_checks, SetSubject.new(entries, convention, sessions))
         end
 
-        # @param example [String, Array<String>] a query as in a check's example, behind a blank ` on ` the
-        #   page where it stands, ` as ` the kind of link; several for what shows over many links only
+        # @param example [String, Hash, Array] as Sample.entry takes it; several for what shows over many
+        #   links only
         # @return [Array<Finding>] judged by the sample convention that the documentation prints
         def sample(example)
-          if example.is_a?(Array)
-            return judge_all(
-              example.map { |query|
-                Entry.new(
-                  address: sample_address(query[/\A\S+/]),
-                  kind: "message",
-                  sightings: [sample_sighting(query)]
-                )
-              },
-              Sample.convention
-            )
-          end
+          return judge_all(example.map { |one| Sample.entry(one) }, Sample.convention) if example.is_a?(Array)
 
-          if example.include?(" as lost ")
-            return judge(
-              sample_address(example[/\A\S+/]),
-              Sample.convention,
-              kind: "ad",
-              sightings: [sample_sighting(example)]
-            )
-          end
-
-          query, page = example.split(" on ")
-          query, kind = query.split(" as ")
-          sightings = page ? [Inventory::Sighting.new(kind: "page", page: Address.parse(page))] : []
-          judge(
-            sample_address(query),
-            Sample.convention,
-            kind: page ? "page" : kind || "message",
-            sightings: sightings
-          )
+          entry = Sample.entry(example)
+          judge(entry.address, Sample.convention, kind: entry.kind, sightings: entry.sightings)
         end
 
         private
@@ -118,17 +91,6 @@ module Orvant
           found = nil
           known = subject.rules.remember(panel.key(subject)) { marks(found = panel.findings(subject)) }
           found || (known.empty? ? NOTHING : panel.findings(subject))
-        end
-
-        def sample_address(query) = Address.parse("http://www.skerryline.example/day-pass?#{query}")
-
-        # ` as campaign ferry of Tidepost` behind a query says what the ad's network calls it.
-        def sample_sighting(query)
-          level, name, network = query.match(/ as (\S+) (\S+) of (\S+)/)&.captures
-          Inventory::Sighting.new(
-            kind: level ? "ad" : "message",
-            facts: {"network" => network, level => name}.compact
-          )
         end
 
         def between_own = @between_own ||= Panel.new([Internal, PersonalData])

@@ -7,14 +7,14 @@ module Orvant
       class CopiedName < SetCheck
         describes "param/copied-name", weight: "skews",
           why: "A copied ad that still names its first campaign credits that one with every click, and its own campaign with none.",
-          fails: ["utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals as campaign Seals of Lanternfind",
-            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals&a=1 as campaign Seals of Lanternfind",
-            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks as campaign Walks of Lanternfind",
-            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1 as campaign Walks of Lanternfind",
-            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=2 as campaign Seals of Lanternfind"],
+          fails: [Sample.ad("utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals", network: "Lanternfind", campaign: "Seals"),
+            Sample.ad("utm_source=lanternfind&utm_medium=paid-search&utm_campaign=seals&a=1", network: "Lanternfind", campaign: "Seals"),
+            Sample.ad("utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks", network: "Lanternfind", campaign: "Walks"),
+            Sample.ad("utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1", network: "Lanternfind", campaign: "Walks"),
+            Sample.ad("utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=2", network: "Lanternfind", campaign: "Seals")],
           passes: [
-            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks as campaign Seals of Lanternfind",
-            "utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1 as campaign Walks of Lanternfind"
+            Sample.ad("utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks", network: "Lanternfind", campaign: "Seals"),
+            Sample.ad("utm_source=lanternfind&utm_medium=paid-search&utm_campaign=walks&a=1", network: "Lanternfind", campaign: "Walks")
           ]
         # A name is a campaign's own where so many of its ads write it.
         OWN = 2

@@ -51,17 +51,6 @@ module Orvant
           end
         end
 
-        # @return [Array<String>] the required identifiers that have a value, and those that have another
-        #   token than the one that is demanded
-        def identified
-          present = @link.address.pairs.select do |pair|
-            @convention.identifier?(pair.name) && !pair.value.strip.empty?
-          end
-          return present if present.empty?
-
-          present.map { |pair| demanded_otherwise(pair) ? "#{pair.name} otherwise" : pair.name }.uniq.sort
-        end
-
         # @param role [String] `source` or `medium`
         # @return [String, nil] the one value on which all permitted pairs agree that fit what the link says
         #   and its kind

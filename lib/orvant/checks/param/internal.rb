@@ -8,7 +8,8 @@ module Orvant
       class Internal < Check
         describes "param/internal", weight: "breaks",
           why: "Campaign parameters on a link inside the site overwrite the visit's real source: the newsletter that brought the visitor loses the sale to a banner on the home page.",
-          fails: "utm_source=home-banner on http://www.skerryline.example/", passes: "utm_source=island-letter&utm_medium=email on http://www.isleguide.example/"
+          fails: {"query" => "utm_source=home-banner", "page" => "http://www.skerryline.example/"},
+          passes: {"query" => "utm_source=island-letter&utm_medium=email", "page" => "http://www.isleguide.example/"}
         reads :place, :faults, :names, :identifiers
 
         def self.concerns?(subject) = subject.internal.any?

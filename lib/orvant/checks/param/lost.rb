@@ -8,7 +8,8 @@ module Orvant
       class Lost < Check
         describes "param/lost", weight: "breaks",
           why: "An ad whose format was changed or a message that was built anew loses its parameters silently: from that day on its visits have no source.",
-          fails: "utm_campaign=walks as lost source,medium of Lanternfind", passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=1 as lost source,medium of Lanternfind"
+          fails: Sample.ad("utm_campaign=walks", network: "Lanternfind", lost: "source,medium"),
+          passes: Sample.ad("utm_source=lanternfind&utm_medium=paid-search&click_no=1", network: "Lanternfind", lost: "source,medium")
         reads :lost, :required, :faults
         means :no_value
 

@@ -8,12 +8,12 @@ module Orvant
         describes "param/same-name-two-ways", weight: "untidy",
           why: "Where one network's campaign is another's ad group, or stands in another parameter, no report can put the two side by side.",
           fails: [
-            "utm_source=island-letter&utm_medium=email as campaign seal-season of Lanternfind",
-            "utm_source=island-letter&utm_medium=email as group seal-season of Tidepost"
+            Sample.ad("utm_source=island-letter", network: "Lanternfind", campaign: "seal-season"),
+            Sample.ad("utm_source=island-letter", network: "Tidepost", group: "seal-season")
           ],
           passes: [
-            "utm_source=island-letter&utm_medium=email as campaign seal-season of Lanternfind",
-            "utm_source=island-letter&utm_medium=email as campaign seal-season of Tidepost"
+            Sample.ad("utm_source=island-letter", network: "Lanternfind", campaign: "seal-season"),
+            Sample.ad("utm_source=island-letter", network: "Tidepost", campaign: "seal-season")
           ]
 
         # Shorter names are too common to mean anything.

@@ -3,8 +3,31 @@
 module Orvant
   module Checks
     module Param
-      # The small convention by which the examples of the family are judged.
+      # The examples of the family, and the small convention by which they are judged.
       module Sample
+        PAGE = "http://www.skerryline.example/day-pass"
+
+        # @param query [String]
+        # @param facts [Hash{Symbol => String}] of the ad
+        # @return [Hash{String => Object}] an example of a link in an ad
+        def self.ad(query, **facts)
+          {"query" => query, "kind" => "ad", "facts" => facts.transform_keys(&:to_s)}
+        end
+
+        # @param example [String, Hash{String => Object}] a query; or what there is to say of a link: its
+        #   whole `address`, or its `query` at PAGE; its `kind`; the `page` on which it stands; `facts` of
+        #   where it was found
+        # @return [Entry]
+        def self.entry(example)
+          example = {"query" => example} if example.is_a?(String)
+          kind = example.fetch("kind") { example.key?("page") ? "page" : "message" }
+          page = example["page"]&.then { |address| Address.parse(address) }
+          found = Inventory::Sighting.new(kind: kind, page: page, facts: example.fetch("facts", {}))
+          address = example.fetch("address") { "#{PAGE}?#{example.fetch("query")}" }
+          Entry.new(address: Address.parse(address), kind: kind, sightings: [found])
+        end
+
+        # @return [Convention]
         def self.convention
           @convention ||= Convention.read(
             "name" => "Example rules",

@@ -7,8 +7,8 @@ module Orvant
       class UnknownToken < ValueCheck
         describes "param/unknown-token", weight: "breaks",
           why: "A network fills only the tokens that it offers, spelled as it spells them; any other is recorded literally.",
-          fails: "utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=adname=) as ad",
-          passes: "utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=ad.name=) as ad"
+          fails: Sample.ad("utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=adname=)"),
+          passes: Sample.ad("utm_source=lanternfind&utm_medium=paid-search&click_no=1&utm_campaign=(=ad.name=)")
         reads :names, :parts, :identifiers, :network
         reports :unknown_token
         include LooseTokens
