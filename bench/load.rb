@@ -60,7 +60,9 @@ class LoadBench
     press
     report(warm, before)
   ensure
-    [@web, *@workers].compact.each { |pid| Process.kill("TERM", pid) }
+    started = [@web, *@workers].compact
+    started.each { |pid| Process.kill("TERM", pid) }
+    started.each { |pid| Process.wait(pid) }
   end
 
   private

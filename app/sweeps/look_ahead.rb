@@ -58,7 +58,11 @@ class LookAhead
   end
 
   # Where the origin has died, or both are told to end.
-  def leave = LeftBehind.end_browsers && exit!(false)
+  def leave
+    LeftBehind.end_browsers
+  ensure
+    exit!(false)
+  end
 
   def say_followed
     @sweep.update_columns(phase: "looks")

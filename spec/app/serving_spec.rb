@@ -199,6 +199,23 @@ RSpec.describe Heartbeat, :empty do
     expect(described_class.pluck(:worker)).to eq(%w[alive])
   end
 
+  it "ends a worker that is told to, though what it keeps is gone" do
+    folder = Dir.mktmpdir
+    environment = {"ORVANT_VAR" => File.join(folder, "var"), "DATABASE_URL" => nil}
+    quiet = {chdir: ROOT, out: File::NULL, err: File::NULL}
+    system(environment, RbConfig.ruby, "bin/migrate", **quiet)
+    worker = Process.spawn(environment, RbConfig.ruby, "bin/worker", **quiet)
+    database = SQLite3::Database.new(File.join(folder, "var", "orvant.sqlite3"))
+    Timeout.timeout(60) { Thread.pass until database.get_first_value("SELECT COUNT(*) FROM heartbeats").positive? }
+    database.close
+    FileUtils.rm_rf(folder)
+    FileUtils.touch(folder) # Nobody makes it again.
+    Process.kill("TERM", worker)
+    expect(Timeout.timeout(20) { Process.wait2(worker).last }).to be_success
+  ensure
+    FileUtils.rm_rf(folder)
+  end
+
   it "tells a proxy whether a worker is there" do
     described_class.delete_all
     health = -> { Rack::MockRequest.new(Api).get("/health", "HTTP_HOST" => "127.0.0.1") }
