@@ -22,8 +22,9 @@ require "zeitwerk"
 #   Fix         findings and causes with one root
 #   Export      tables out
 #
-# Checks, one class in one file each, stand in Checks by family (param, trail, tag, journey, traffic). What those
-# on parameters judge a link by stands beside them in `param/judging`; `Checks::Param.judge` is the way in.
+# Checks, one class in one file each, stand in Checks by family (param, trail, tag, journey, traffic). What
+# those on parameters judge a link by stands beside them in `param/judging`; `Checks::Param.judge` is the way
+# in.
 module Orvant
   # @return [Zeitwerk::Loader] the loader of the core alone
   def self.loader

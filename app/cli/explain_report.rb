@@ -27,7 +27,7 @@ class ExplainReport
     "message"
   ].freeze
 
-  # @param explainer [Orvant::Traffic::Explainer]
+  # @param explainer [Orvant::Checks::Traffic::Explainer]
   # @param convention [Orvant::Convention]
   # @param facts [Array<Orvant::Traffic::LinkFact>]
   def initialize(explainer, convention, facts)

@@ -24,7 +24,7 @@ class TrafficCommands < Command
     read(file, 1)
     convention = Orvant::Convention.read(read(options[:convention]))
     facts = known_links(convention)
-    explainer = Orvant::Traffic::Explainer.new(convention, facts) do
+    explainer = Orvant::Checks::Traffic::Explainer.new(convention, facts) do
       Orvant::Traffic::SessionTable.new(path: file, matching: matching, dates: options[:dates])
     end
     report = ExplainReport.new(explainer, convention, facts)

@@ -66,6 +66,16 @@ RSpec.describe "The core" do
     end
   end
 
+  # What a family judges knows nothing of its judges; Looking alone hands them what it has looked at.
+  it "names no check in what it judges" do
+    named = beside.flat_map do |family, noun|
+      judged = (order.take(order.index(noun) + 1) - ["Looking"]).map(&:downcase)
+      Dir[File.join(ROOT, "lib/orvant/{#{judged.join(",")}}{.rb,/**/*.rb}")]
+        .select { |file| File.readlines(file).grep_v(/\A\s*#/).join.include?("Checks::#{family.capitalize}") }
+    end
+    expect(named).to eq([])
+  end
+
   it "gives every limit a name, here and in the application" do
     number = /\d[\d_]+/
     limit = /\[0, ?#{number}\]|\.(?:first|last|limit|each_slice)\(#{number}\)|size (?:<|>|<=|>=) #{number}|\bclamp\(\d+, ?#{number}\)|\bline\(.*, ?#{number}\)|\bmost = #{number}/
