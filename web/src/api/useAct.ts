@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { notices } from '../parts/notices';
 import { ProblemError } from './client';
+import { notices } from './notices';
 
 /** Does something that changes a workspace: refreshes all that is shown of it, and says in words what went wrong. */
 export function useAct<Input, Output>(workspace: string, act: (input: Input) => Promise<Output>) {

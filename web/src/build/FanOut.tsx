@@ -7,7 +7,7 @@ import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
 import { counted } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Build.module.css';
 
 type Place = Schema['Place'];

@@ -4,7 +4,7 @@ import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
 import { Foldout } from '../parts/Foldout';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Build.module.css';
 
 interface FromAdsProps {

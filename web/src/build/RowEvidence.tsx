@@ -10,7 +10,7 @@ import { useAct } from '../api/useAct';
 import { Copy } from '../parts/Copy';
 import { useAuthor } from '../parts/useAuthor';
 import { Weight } from '../parts/Weight';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Build.module.css';
 import type { GridRow } from './rows';
 

@@ -10,7 +10,7 @@ import { Failure } from '../parts/Failure';
 import { atMoment, counted } from '../parts/format';
 import { offer } from '../parts/offer';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Build.module.css';
 
 /** The build sheets of the workspace, and the templates for work that comes again. */

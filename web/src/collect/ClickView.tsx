@@ -10,8 +10,8 @@ import { AddressBlock } from '../parts/Address';
 import { Copy } from '../parts/Copy';
 import { Failure } from '../parts/Failure';
 import { Section } from '../parts/Section';
+import { useWorkspace } from '../session/useWorkspace';
 import { useListState } from '../shell/useListState';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './Collect.module.css';
 
 const LEVELS: LevelName[] = ['account', 'campaign', 'group', 'ad'];

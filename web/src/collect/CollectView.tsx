@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
+import { useWorkspace } from '../session/useWorkspace';
 import { useListState } from '../shell/useListState';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './Collect.module.css';
 import { FetchSource } from './FetchSource';
 import { FileSource } from './FileSource';

@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { queries } from '../api/queries';
 import { count, counted, onDay } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Collect.module.css';
 
 const BY = [

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { acts } from '../api/acts';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Collect.module.css';
 import type { FetchKind } from './sources';
 

@@ -7,7 +7,7 @@ import { acts, type FileKind, type Upload } from '../api/acts';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
 import { count } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Collect.module.css';
 import { Kept } from './Kept';
 import { Outlook } from './Outlook';

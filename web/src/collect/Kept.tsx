@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { count, counted } from '../parts/format';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { RejectedRows } from './RejectedRows';
 
 /** What was kept. */

@@ -1,7 +1,7 @@
 import type { Schema } from '../api/client';
 import { count, money } from '../parts/format';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Collect.module.css';
 
 interface PreviewTableProps {

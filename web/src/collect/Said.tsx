@@ -2,7 +2,7 @@ import { Autocomplete, Group, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { queries } from '../api/queries';
 import { linkKindValues } from '../api/schema';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import type { Beside } from './sources';
 
 export type SaidValues = Partial<Record<Exclude<Beside, 'dates'>, string>> & { dates?: 'day-first' | 'month-first' };

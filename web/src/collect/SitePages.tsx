@@ -3,7 +3,7 @@ import type { Schema } from '../api/client';
 import { queries } from '../api/queries';
 import { counted } from '../parts/format';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Collect.module.css';
 
 type SitePage = Schema['SitePage'];

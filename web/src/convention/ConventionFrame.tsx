@@ -1,5 +1,5 @@
+import { useWorkspace } from '../session/useWorkspace';
 import { StopFrame } from '../shell/StopFrame';
-import { useWorkspace } from '../shell/Workbench';
 
 /** The sides of the convention: read it, change it, learn it from what is live, and look back. */
 export function ConventionFrame() {

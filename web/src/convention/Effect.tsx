@@ -8,7 +8,7 @@ import { useAct } from '../api/useAct';
 import { count, counted, ofAll } from '../parts/format';
 import { useAuthor } from '../parts/useAuthor';
 import { Weight } from '../parts/Weight';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Convention.module.css';
 import { Differences } from './Differences';
 import type { ConventionDocument } from './document';

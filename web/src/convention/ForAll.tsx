@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { queries } from '../api/queries';
 import { Facts } from '../parts/Facts';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Convention.module.css';
 import type { ChannelRule, ConventionDocument } from './document';
 

@@ -9,7 +9,7 @@ import { useAct } from '../api/useAct';
 import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { count, counted, percent } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Convention.module.css';
 import type { ConventionDocument, Pair, Vocabulary } from './document';
 import { draftOf, keepDraft } from './useDraft';

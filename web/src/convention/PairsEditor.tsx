@@ -5,7 +5,7 @@ import { acts } from '../api/acts';
 import { useAct } from '../api/useAct';
 import { Section } from '../parts/Section';
 import { Sheet } from '../parts/Sheet';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Convention.module.css';
 import { lean, type Pair } from './document';
 import type { PartProps } from './EditView';

@@ -4,7 +4,7 @@ import { acts } from '../api/acts';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { onDay } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Convention.module.css';
 
 /** Values that somebody needs for this role: taken into the draft, or declined. */

@@ -7,7 +7,7 @@ import { Failure } from '../parts/Failure';
 import { counted, onDay } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Convention.module.css';
 import { ForAll } from './ForAll';
 

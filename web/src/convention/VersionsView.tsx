@@ -10,9 +10,9 @@ import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
 import { Toolbar } from '../parts/Toolbar';
 import { useAuthor } from '../parts/useAuthor';
-import { May } from '../people/May';
+import { May } from '../session/May';
+import { useWorkspace } from '../session/useWorkspace';
 import { useListState } from '../shell/useListState';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './Convention.module.css';
 import { Differences } from './Differences';
 

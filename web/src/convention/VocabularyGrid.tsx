@@ -6,7 +6,7 @@ import { useAct } from '../api/useAct';
 import { counted } from '../parts/format';
 import { Section } from '../parts/Section';
 import { Sheet } from '../parts/Sheet';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Convention.module.css';
 import { lean, type Value, type Vocabulary } from './document';
 import { ProposedValues } from './ProposedValues';

@@ -1,7 +1,7 @@
 import { useDebouncedValue } from '@mantine/hooks';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { acts } from '../api/acts';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import type { ConventionDocument } from './document';
 
 interface Trial {

@@ -13,8 +13,8 @@ import { count, counted, money } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Weight } from '../parts/Weight';
-import { May } from '../people/May';
-import { useWorkspace } from '../shell/Workbench';
+import { May } from '../session/May';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './FixEvidence.module.css';
 import { Proof } from './Proof';
 

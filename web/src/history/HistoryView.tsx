@@ -11,9 +11,9 @@ import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { SearchField } from '../parts/SearchField';
 import { Toolbar } from '../parts/Toolbar';
-import { useMay } from '../people/session';
+import { useMay } from '../session/session';
+import { useWorkspace } from '../session/useWorkspace';
 import { useListState } from '../shell/useListState';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './HistoryView.module.css';
 
 type Deed = Schema['Deed'];

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import type { LinkActWish } from '../api/acts';
 import { Foldout } from '../parts/Foldout';
 import { counted } from '../parts/format';
+import { useWorkspace } from '../session/useWorkspace';
 import { SweepThese } from '../shell/SweepThese';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './LinkEvidence.module.css';
 import { useLinkAct } from './useLinkAct';
 

@@ -1,7 +1,7 @@
 import { Button, Group, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Schema } from '../api/client';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { useLinkAct } from './useLinkAct';
 
 /** The words on one link, and whether it is swept. */

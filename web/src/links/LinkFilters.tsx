@@ -4,8 +4,8 @@ import { queries } from '../api/queries';
 import { count, counted } from '../parts/format';
 import { SearchField } from '../parts/SearchField';
 import { Toolbar } from '../parts/Toolbar';
-import { May } from '../people/May';
-import { useWorkspace } from '../shell/Workbench';
+import { May } from '../session/May';
+import { useWorkspace } from '../session/useWorkspace';
 import { BulkActs } from './BulkActs';
 
 interface LinkFiltersProps {

@@ -1,5 +1,5 @@
+import { useWorkspace } from '../session/useWorkspace';
 import { StopFrame } from '../shell/StopFrame';
-import { useWorkspace } from '../shell/Workbench';
 
 /** The sides of the inventory: the list, how links come in, how new ones are made, and what shows only over many. */
 export function LinksFrame() {

@@ -10,12 +10,12 @@ import { Failure } from '../parts/Failure';
 import { Fetched } from '../parts/Fetched';
 import { money } from '../parts/format';
 import { Weight } from '../parts/Weight';
+import { useWorkspace } from '../session/useWorkspace';
 import { Split } from '../shell/Split';
 import { useListKeys } from '../shell/useListKeys';
 import { useListState } from '../shell/useListState';
 import { nextSort } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
-import { useWorkspace } from '../shell/Workbench';
 import { LinkFilters } from './LinkFilters';
 import classes from './LinksView.module.css';
 

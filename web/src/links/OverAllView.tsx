@@ -7,7 +7,7 @@ import { Failure } from '../parts/Failure';
 import { counted } from '../parts/format';
 import { Waive } from '../parts/Waive';
 import { Weight } from '../parts/Weight';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './OverAll.module.css';
 
 type Finding = Schema['Finding'];

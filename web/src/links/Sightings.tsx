@@ -1,7 +1,7 @@
 import type { Schema } from '../api/client';
 import { counted, money, onDay } from '../parts/format';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { ClickByLevel } from './ClickByLevel';
 import classes from './LinkEvidence.module.css';
 

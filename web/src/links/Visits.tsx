@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { counted, onDay } from '../parts/format';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 
 type Found = NonNullable<Schema['LinkDetail']['visits']>;
 

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { FindingNote } from './FindingNote';
 import classes from './FindingNote.module.css';
 import { Waive } from './Waive';

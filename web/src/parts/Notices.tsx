@@ -1,6 +1,6 @@
 import { lazy, useEffect, useState } from 'react';
+import { notices } from '../api/notices';
 import { Fetched } from './Fetched';
-import { notices } from './notices';
 
 const Notifications = lazy(() => import('./NoticePlace').then(({ NoticePlace }) => ({ default: NoticePlace })));
 

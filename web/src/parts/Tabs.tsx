@@ -1,5 +1,5 @@
 import { NavLink } from 'react-router';
-import { type Role, useReach } from '../people/session';
+import { type Role, useReach } from '../session/session';
 import classes from './Tabs.module.css';
 
 export interface Tab {

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { notices } from './notices';
+import { notices } from '../api/notices';
 
 /**
  * Says what was done and offers a deed that takes it back. It stays until that is done or it is closed: nobody is

@@ -1,5 +1,5 @@
 import { useLocalStorage } from '@mantine/hooks';
-import { useSession } from '../people/session';
+import { useSession } from '../session/session';
 
 /** Who works at this screen: whoever has signed in, else as a colleague would be named, remembered here. */
 export function useAuthor() {

@@ -5,12 +5,12 @@ import { Link, Navigate } from 'react-router';
 import { acts } from '../api/acts';
 import { Failure } from '../parts/Failure';
 import { Section } from '../parts/Section';
+import { useSession } from '../session/session';
 import { CurrentPasswordField } from './fields';
 import { PasswordField } from './PasswordField';
 import classes from './People.module.css';
 import { SecondFactor } from './SecondFactor';
 import { SignIns } from './SignIns';
-import { useSession } from './session';
 
 /** One's own name and password, and the way out. */
 export function AccountView() {

@@ -1,6 +1,6 @@
 import { Outlet, useOutletContext } from 'react-router';
 import { EmptyState } from '../parts/EmptyState';
-import { type Role, useMay } from './session';
+import { type Role, useMay } from '../session/session';
 
 /** Screens for those who have at least a role; the others are told so. */
 export function For({ least }: { least: Role }) {

@@ -4,11 +4,11 @@ import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
 import { atMoment } from '../parts/format';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import type { Role } from '../session/session';
+import { useWorkspace } from '../session/useWorkspace';
 import { LetIn } from './fields';
 import { Once } from './Once';
 import classes from './People.module.css';
-import type { Role } from './session';
 
 /** Keys with which pipelines come in. */
 export function Keys({ keys }: { keys: Schema['Key'][] }) {

@@ -9,13 +9,13 @@ import { Failure } from '../parts/Failure';
 import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { ROLES, type Role, useMay, useSession } from '../session/session';
+import { useWorkspace } from '../session/useWorkspace';
 import { FirstOwner } from './FirstOwner';
 import { Invite } from './Invite';
 import { Keys } from './Keys';
 import { Once } from './Once';
 import classes from './People.module.css';
-import { ROLES, type Role, useMay, useSession } from './session';
 
 /** Who works in this workspace, as what, who is invited, and which pipelines have a key. */
 export function PeopleView() {

@@ -4,9 +4,9 @@ import { type FormEvent, useState } from 'react';
 import { acts } from '../api/acts';
 import { asksForCode } from '../api/client';
 import { Failure } from '../parts/Failure';
+import { useSession } from '../session/session';
 import { CodeField, CurrentPasswordField, MailField } from './fields';
 import classes from './People.module.css';
-import { useSession } from './session';
 
 /** Asks who is there. */
 export function SignInView() {

@@ -1,7 +1,7 @@
 import { Button, NativeSelect, PasswordInput, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
+import { ROLES, type Role } from '../session/session';
 import classes from './People.module.css';
-import { ROLES, type Role } from './session';
 
 interface FieldProps {
   value: string;

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { queries } from '../api/queries';
 import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 
 /** What the last run differs in from an earlier one, step by step. */
 export function Compared({ rehearsal }: { rehearsal: string }) {

@@ -4,7 +4,7 @@ import { type MouseEvent, useState } from 'react';
 import type { RecorderWish } from '../api/acts';
 import type { Schema } from '../api/client';
 import { Toolbar } from '../parts/Toolbar';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './RecordView.module.css';
 import type { Act } from './steps';
 

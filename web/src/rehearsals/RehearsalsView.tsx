@@ -8,13 +8,13 @@ import { Failure } from '../parts/Failure';
 import { atMoment, counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
 import { Weight } from '../parts/Weight';
-import { May } from '../people/May';
+import { May } from '../session/May';
+import { useWorkspace } from '../session/useWorkspace';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
-import { useWorkspace } from '../shell/Workbench';
 import { RehearsalEvidence } from './RehearsalEvidence';
 import classes from './RehearsalsView.module.css';
 

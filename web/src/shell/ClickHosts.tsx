@@ -3,7 +3,7 @@ import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
 import { counted } from '../parts/format';
-import { May } from '../people/May';
+import { May } from '../session/May';
 import classes from './ClickHosts.module.css';
 
 interface ClickHostsProps {

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import type { Schema } from '../api/client';
 import { count } from '../parts/format';
-import { useSession } from '../people/session';
+import { useSession } from '../session/session';
 import classes from './JobLine.module.css';
 import { SweepControl } from './SweepControl';
 import { Switch } from './Switch';

@@ -5,7 +5,7 @@ import type { Schema } from '../api/client';
 import { isActive } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { atMoment, count, counted, lasting } from '../parts/format';
-import { May } from '../people/May';
+import { May } from '../session/May';
 import classes from './SweepControl.module.css';
 import { SweepStart } from './SweepStart';
 

@@ -4,8 +4,8 @@ import type { ReactNode } from 'react';
 import { acts, type SweepWish } from '../api/acts';
 import { isActive, queries } from '../api/queries';
 import { useAct } from '../api/useAct';
-import { May } from '../people/May';
-import { useWorkspace } from './Workbench';
+import { May } from '../session/May';
+import { useWorkspace } from '../session/useWorkspace';
 
 /** Sweeps some of what is there at once: links with the pages on which they land, or rehearsals. */
 export function SweepThese({ wish, children }: { wish: SweepWish; children: ReactNode }) {

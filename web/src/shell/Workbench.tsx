@@ -2,7 +2,7 @@ import { VisuallyHidden } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { Outlet, useLocation, useNavigate, useOutletContext, useParams } from 'react-router';
+import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import type { Schema } from '../api/client';
 import { isActive, queries } from '../api/queries';
 import { Failure } from '../parts/Failure';
@@ -55,9 +55,6 @@ const title = (pathname: string) =>
     { path: 'settings', label: 'Settings' },
     { path: 'people', label: 'People' },
   ].find((stop) => pathname.split('/')[3] === stop.path)?.label ?? 'Orvant';
-
-/** The workspace that is open. */
-export const useWorkspace = () => useOutletContext<Schema['Workspace']>();
 
 /** What a sweep has stored is shown as it comes, at most once a second; and all again when it ends. */
 function useRefreshBySweep(workspace: string, sweep: Schema['Sweep'] | null | undefined) {

@@ -13,8 +13,8 @@ import { Loading } from '../parts/Loading';
 import { offer } from '../parts/offer';
 import { Section } from '../parts/Section';
 import { useAuthor } from '../parts/useAuthor';
-import { May } from '../people/May';
-import { useWorkspace } from '../shell/Workbench';
+import { May } from '../session/May';
+import { useWorkspace } from '../session/useWorkspace';
 import { PassingOn } from './SignpostForm';
 import classes from './Signposts.module.css';
 

@@ -4,7 +4,7 @@ import { acts, type SignpostWish } from '../api/acts';
 import type { Schema } from '../api/client';
 import { useAct } from '../api/useAct';
 import { useAuthor } from '../parts/useAuthor';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Signposts.module.css';
 
 interface SignpostFormProps {

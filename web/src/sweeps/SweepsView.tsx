@@ -9,8 +9,8 @@ import { atMoment, count, counted } from '../parts/format';
 import { Section } from '../parts/Section';
 import { Toolbar } from '../parts/Toolbar';
 import { Weight, type WeightName } from '../parts/Weight';
+import { useWorkspace } from '../session/useWorkspace';
 import { useListState } from '../shell/useListState';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './SweepsView.module.css';
 
 type Difference = Schema['SweepDifference'];

@@ -9,7 +9,7 @@ import { FindingList } from '../parts/FindingList';
 import { atMoment, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { ConsentStates } from './ConsentStates';
 import classes from './TagsView.module.css';
 

@@ -11,8 +11,8 @@ import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
 import { Toolbar } from '../parts/Toolbar';
 import { Weight, type WeightName } from '../parts/Weight';
+import { useWorkspace } from '../session/useWorkspace';
 import { useListState } from '../shell/useListState';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './TagsView.module.css';
 
 /** Pages that a browser of the person's own has opened and saved: judged like those that the sealed browser opens. */

@@ -8,8 +8,8 @@ import { Facts } from '../parts/Facts';
 import { atMoment, counted } from '../parts/format';
 import { Section } from '../parts/Section';
 import { useAuthor } from '../parts/useAuthor';
-import { May } from '../people/May';
-import { useWorkspace } from '../shell/Workbench';
+import { May } from '../session/May';
+import { useWorkspace } from '../session/useWorkspace';
 import { decided } from './SendersView';
 import classes from './TagsView.module.css';
 

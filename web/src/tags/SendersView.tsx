@@ -6,12 +6,12 @@ import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { atMoment, count, counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
+import { useWorkspace } from '../session/useWorkspace';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
-import { useWorkspace } from '../shell/Workbench';
 import { SenderEvidence } from './SenderEvidence';
 import classes from './TagsView.module.css';
 

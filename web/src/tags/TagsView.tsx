@@ -9,12 +9,12 @@ import { Failure } from '../parts/Failure';
 import { atMoment, count, counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
 import { Weight } from '../parts/Weight';
+import { useWorkspace } from '../session/useWorkspace';
 import { Split } from '../shell/Split';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted, weightRank } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
-import { useWorkspace } from '../shell/Workbench';
 import { PageEvidence } from './PageEvidence';
 import classes from './TagsView.module.css';
 

@@ -7,11 +7,11 @@ import { EmptyState } from '../parts/EmptyState';
 import { Failure } from '../parts/Failure';
 import { counted } from '../parts/format';
 import { Toolbar } from '../parts/Toolbar';
+import { useWorkspace } from '../session/useWorkspace';
 import { useChosenRow } from '../shell/useChosenRow';
 import { useListState } from '../shell/useListState';
 import { nextSort, type Sorts, useSorted } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
-import { useWorkspace } from '../shell/Workbench';
 import classes from './TagsView.module.css';
 
 type Page = operations['listUnopenedPages']['responses']['200']['content']['application/json']['pages'][number];

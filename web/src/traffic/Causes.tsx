@@ -2,7 +2,7 @@ import { Checkbox } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { counted, money } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Causes.module.css';
 
 type Cause = Schema['Cause'];

@@ -2,7 +2,7 @@ import { Button, Group, Menu, TextInput } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useState } from 'react';
 import { onDay } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { DayRange } from './DayRange';
 import classes from './Period.module.css';
 

@@ -9,8 +9,8 @@ import { Figures } from '../parts/Figures';
 import { count, counted, percent } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
-import { useReach } from '../people/session';
-import { useWorkspace } from '../shell/Workbench';
+import { useReach } from '../session/session';
+import { useWorkspace } from '../session/useWorkspace';
 import classes from './Traffic.module.css';
 
 const KINDS = ['unknown', 'own', 'payment', 'mail', 'social', 'search', 'partner'];

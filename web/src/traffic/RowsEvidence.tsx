@@ -7,10 +7,10 @@ import { queries } from '../api/queries';
 import { Facts } from '../parts/Facts';
 import { Failure } from '../parts/Failure';
 import { count, counted, money, onDay } from '../parts/format';
+import { useWorkspace } from '../session/useWorkspace';
 import { useChosenRow } from '../shell/useChosenRow';
 import { nextSort } from '../shell/useSorted';
 import { Cell, type Column, VirtualList } from '../shell/VirtualList';
-import { useWorkspace } from '../shell/Workbench';
 import { eachSaid, partsOf } from './dimensions';
 import classes from './RowsEvidence.module.css';
 

@@ -1,5 +1,5 @@
+import { useWorkspace } from '../session/useWorkspace';
 import { StopFrame } from '../shell/StopFrame';
-import { useWorkspace } from '../shell/Workbench';
 
 /** The sides of the traffic: the mix and its causes, time, tables, how far visits went, who sent them, what is claimed, what was sold, and the rows themselves. */
 export function TrafficFrame() {

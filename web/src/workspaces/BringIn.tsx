@@ -4,11 +4,11 @@ import { useEffect } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { acts } from '../api/acts';
 import type { Schema } from '../api/client';
+import { notices } from '../api/notices';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
 import { Failure } from '../parts/Failure';
 import { count } from '../parts/format';
-import { notices } from '../parts/notices';
 import classes from './Workspaces.module.css';
 
 const PARAMETER = 'bringing';

@@ -10,7 +10,7 @@ import { JsonEditor } from '../convention/JsonEditor';
 import { Failure } from '../parts/Failure';
 import { Loading } from '../parts/Loading';
 import { Section } from '../parts/Section';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { Consent } from './Consent';
 import { ExpectedFields } from './ExpectedFields';
 import { ExpectedTags } from './ExpectedTags';

@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { acts, type SampleRequest } from '../api/acts';
 import { counted } from '../parts/format';
-import { useWorkspace } from '../shell/Workbench';
+import { useWorkspace } from '../session/useWorkspace';
 import { nearest, readHar, readRequests, type Signature } from './signature';
 import classes from './Workspaces.module.css';
 

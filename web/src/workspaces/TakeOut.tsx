@@ -2,9 +2,9 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { acts } from '../api/acts';
+import { notices } from '../api/notices';
 import { queries } from '../api/queries';
 import { useAct } from '../api/useAct';
-import { notices } from '../parts/notices';
 
 /** Has the whole workspace written as one archive, and fetches it once it is. */
 export function TakeOut({ name }: { name: string }) {

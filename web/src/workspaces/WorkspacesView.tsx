@@ -11,7 +11,7 @@ import { Failure } from '../parts/Failure';
 import { atMoment, count, counted } from '../parts/format';
 import { Loading } from '../parts/Loading';
 import { SearchField } from '../parts/SearchField';
-import { useMay, useSession } from '../people/session';
+import { useMay, useSession } from '../session/session';
 import { useListState } from '../shell/useListState';
 import { BringIn, BringingIn } from './BringIn';
 import classes from './Workspaces.module.css';
