@@ -7,7 +7,7 @@ require "open3"
 RSpec.describe Orvant::Browser::Weight do
   pages = {
     "/memory" => "<script>const all = []; setInterval(() => { const a = new Uint8Array(3e7); for (let i = 0; i < 3e7; i += 4096) a[i] = 1; all.push(a) }, 20)</script>",
-    "/large" => "<script>const all = new Uint8Array(8e8); for (let i = 0; i < 8e8; i += 4096) all[i] = 1</script>",
+    "/large" => "<script>const all = new Uint8Array(5e8); for (let i = 0; i < 5e8; i += 4096) all[i] = 1</script>",
     "/loop" => "<script>for (;;) {}</script>",
     "/plain" => "<h1>A page</h1>"
   }
@@ -58,6 +58,7 @@ RSpec.describe Orvant::Browser::Weight do
     stub_const("Orvant::Browser::Weight::MOST_PAGE", 100_000 * 1_048_576)
     stub_const("Orvant::Browser::Weight::MOST_ALL", 100_000 * 1_048_576)
     stub_const("Orvant::Browser::Weight::MOST_FAMILY", 700 * 1_048_576)
+    stub_const("Orvant::Browser::Weight::SELDOM", 1)
     browsers = %w[one one another].map { |family| browser(Orvant::Browser::Weight::FAMILY => "#{family}-#{Process.pid}") }
     reasons = browsers.zip(%w[/memory /plain /large]).map { |browser, path|
       Thread.new { Orvant::Browser::PageVisit.watch(browser, "http://heavy.test#{path}", []).reason }
