@@ -39,7 +39,7 @@ class PagesBench
 
   # @return [Array<Float>] seconds of each way
   def taken
-    browsers = Array.new(2) { NetworkPolicy.new(@workspace).browser }
+    browsers = Array.new(2) { NetworkPolicy.new(@workspace).browser } << bare_browser
     ways = [
       look(browsers[0], Orvant::Watching.new),
       look(browsers[1], Orvant::Watching.new(CONSENT)),

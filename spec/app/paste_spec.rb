@@ -132,7 +132,7 @@ RSpec.describe "What is offered to paste" do
       checks.each do |check|
         family.sample(check.failing).select(&:corrected_address).each do |finding|
           address = Orvant::Address.new(finding.corrected_address)
-          kind = check.failing.is_a?(Hash) ? check.failing.fetch("kind", "message") : "message"
+          kind = (name == "param") ? Orvant::Checks::Param::Sample.entry(check.failing).kind : "message"
           again = Orvant::Checks::Param.judge(address, Orvant::Checks::Param::Sample.convention, kind: kind)
           expect(marks(again)).to eq([]), "#{check.code} offers #{address}"
         end

@@ -22,7 +22,7 @@ RSpec.describe Orvant::Browser::Weight do
     server.close
   end
 
-  def browser(options = {})
+  def sealed(options = {})
     Orvant::Browser::Sealed.new(
       guard: Orvant::Net::Guard.new(host_map: Orvant::Net::HostMap.new("heavy.test" => "127.0.0.1:#{@port}")),
       seal: Orvant::Browser::Seal.new(own: Orvant::Hosts.new(%w[heavy.test]), signatures: []),
@@ -47,7 +47,7 @@ RSpec.describe Orvant::Browser::Weight do
     stub_const("Orvant::Browser::Sealed::PULSE", 0.5)
     stub_const("Orvant::Browser::Sealed::ANSWER", 3)
     stub_const("Orvant::Browser::Gate::MOST_VISIT", 4_000_000)
-    browser = browser()
+    browser = sealed
     reasons = %w[/plain /memory /loop /endless /plain].map { |path| Orvant::Browser::PageVisit.watch(browser, "http://heavy.test#{path}", []).reason }
     expect(reasons).to match([nil, /too heavy/, /does not answer/, /too heavy/, nil])
   ensure
@@ -59,7 +59,7 @@ RSpec.describe Orvant::Browser::Weight do
     stub_const("Orvant::Browser::Weight::MOST_ALL", 100_000 * 1_048_576)
     stub_const("Orvant::Browser::Weight::MOST_FAMILY", 700 * 1_048_576)
     stub_const("Orvant::Browser::Weight::SELDOM", 1)
-    browsers = %w[one one another].map { |family| browser(Orvant::Browser::Weight::FAMILY => "#{family}-#{Process.pid}") }
+    browsers = %w[one one another].map { |family| sealed(Orvant::Browser::Weight::FAMILY => "#{family}-#{Process.pid}") }
     reasons = browsers.zip(%w[/memory /plain /large]).map { |browser, path|
       Thread.new { Orvant::Browser::PageVisit.watch(browser, "http://heavy.test#{path}", []).reason }
     }.map(&:value)
